@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { counted } from '../../core/base/words';
 import { mailHtml } from '../../core/mail/mail';
 import { composeMail } from '../outputs';
@@ -15,6 +16,8 @@ export async function writeLetter(db: Database, runId: number): Promise<void> {
     .selectAll()
     .where('id', '=', runId)
     .executeTakeFirstOrThrow();
+  if (run.codes_failed === 0 && byOrder.test(run.created_by) && (await addToLetter(db, run)))
+    return;
   const lines = [
     `${counted(run.pieces, 'piece', 'pieces')}${run.sheets ? ` on ${counted(run.sheets, 'sheet', 'sheets')}` : ''}.`,
     run.codes_failed > 0
@@ -58,6 +61,61 @@ export async function writeLetter(db: Database, runId: number): Promise<void> {
       message,
     },
   ]);
+}
+
+/** Runs that a standing order starts are told together: fifty files that land are one notice. */
+const byOrder = /^the standing order /;
+
+/**
+ * Adds a run to the notice of the run before that the same order started for the same job within an
+ * hour. Returns whether there is one.
+ */
+async function addToLetter(
+  db: Database,
+  run: { id: number; job_id: number; created_by: string },
+): Promise<boolean> {
+  const before = await db
+    .selectFrom('letters as l')
+    .innerJoin('runs as r', 'r.id', 'l.run_id')
+    .select(['l.id', 'l.written_at'])
+    .where('l.kind', '=', 'run')
+    .where('l.job_id', '=', run.job_id)
+    .where('r.created_by', '=', run.created_by)
+    .where('r.codes_failed', '=', 0)
+    .where('l.written_at', '>', sql<Date>`now() - interval '1 hour'`)
+    .orderBy('l.id', 'desc')
+    .limit(1)
+    .forUpdate('l')
+    .executeTakeFirst();
+  if (!before) return false;
+  const { runs, pieces, codes } = await db
+    .selectFrom('runs')
+    .select((e) => [
+      e.fn.countAll<number>().as('runs'),
+      e.fn.sum<string>('pieces').as('pieces'),
+      e.fn.sum<string>('codes').as('codes'),
+    ])
+    .where('job_id', '=', run.job_id)
+    .where('created_by', '=', run.created_by)
+    .where('codes_failed', '=', 0)
+    .where((e) =>
+      e.or([
+        e('id', '=', run.id),
+        e.and([e('state', '=', 'done'), e('finished_at', '>=', before.written_at)]),
+      ]),
+    )
+    .executeTakeFirstOrThrow();
+  const name = run.created_by.replace(/^t/, 'T');
+  await db
+    .updateTable('letters')
+    .set({
+      run_id: run.id,
+      subject: `${name}: ${counted(runs, 'run is', 'runs are')} done`,
+      body: `${counted(Number(pieces), 'piece', 'pieces')} in all.${Number(codes) > 0 ? ` All ${counted(Number(codes), 'code', 'codes')} read back.` : ''} The files of each are at its job; those of the last one are here.`,
+    })
+    .where('id', '=', before.id)
+    .execute();
+  return true;
 }
 
 export async function listLetters(db: Database) {

@@ -48,6 +48,7 @@ const keys: [string, string][] = [
   ['Space', 'lay the loupe over the code of the row in hand'],
   ['← →', 'the cell before, the cell after (Records open)'],
   ['Enter', 'change the cell in hand; Delete empties it'],
+  ['a letter', 'once a cell is chosen: type over it; Escape makes keys shortcuts again'],
   ['Ctrl C, Ctrl V', 'copy the cell in hand; paste into it and those beside and below'],
   ['T', 'tick the row in hand'],
   ['S', 'fold the sentence to a line, or show it whole'],

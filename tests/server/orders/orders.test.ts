@@ -1248,3 +1248,23 @@ test('an order with a job of another list cannot be switched on, and says which'
   // what makes all that is ready may be of any list
   await on(came(own.list), [{ ...make, which: 'ready' }]);
 });
+
+test('many runs of one order are one notice', async () => {
+  const g = await garden();
+  await on(came(g.list), [{ kind: 'make', id: 'a', job: g.id, output: 'pdf', which: 'record' }]);
+  for (const no of ['M-1', 'M-2', 'M-3']) await add(g, no, `Plant ${no}`);
+  await settle();
+  const runs = await t.db.selectFrom('runs').select('state').where('job_id', '=', g.id).execute();
+  expect(runs.map((r) => r.state)).toEqual(['done', 'done', 'done']);
+  const letters = await t.db
+    .selectFrom('letters')
+    .select(['subject', 'body'])
+    .where('job_id', '=', g.id)
+    .execute();
+  expect(letters).toEqual([
+    {
+      subject: 'The standing order Order: 3 runs are done',
+      body: expect.stringContaining('3 pieces in all. All 3 codes read back.') as string,
+    },
+  ]);
+});
