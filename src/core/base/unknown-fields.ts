@@ -1,7 +1,8 @@
 import type * as z from 'zod';
 
 /**
- * A field of a value that its schema does not know, as `look.colour`; undefined where there is none.
+ * A field of a value that its schema does not know, as `look.colour`; undefined where there is
+ * none.
  * What a schema would leave out without a word is more often a slip than meant: `record` for
  * `records` would mean all of them.
  * @param value as it came, which the schema takes

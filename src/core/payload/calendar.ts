@@ -4,6 +4,10 @@ import { readDate } from '../records/dates';
 /** How dates with slashes are written, where a person has said so. */
 export type DateOrder = 'day' | 'month' | undefined;
 
+/** No date is longer, in characters. */
+const longest = 60;
+const form = /^(.+?)(?:[T ,]+(\d{1,2}):?(\d\d)(?::?(\d\d))?\s*(am|pm)?\s*(Z|[+-]\d\d:?\d\d)?)?$/i;
+
 const two = (n: number): string => String(n).padStart(2, '0');
 
 /**
@@ -14,10 +18,8 @@ const two = (n: number): string => String(n).padStart(2, '0');
  * @throws EncodeError in words
  */
 export function calendarTime(text: string, first: DateOrder, zone = ''): string {
-  const parts =
-    /^(.+?)(?:[T ,]+(\d{1,2}):?(\d\d)(?::?(\d\d))?\s*(am|pm)?\s*(Z|[+-]\d\d:?\d\d)?)?$/i.exec(
-      text.trim(),
-    );
+  const typed = text.trim();
+  const parts = typed.length > longest ? null : form.exec(typed);
   const compact = /^(\d{4})(\d\d)(\d\d)$/.exec(parts?.[1] ?? '');
   const written = compact ? `${compact[1]}-${compact[2]}-${compact[3]}` : (parts?.[1] ?? '');
   const uncertain = first === undefined && /^\d\d?[/ -]\d\d?[/ -]\d{4}$/.test(written);
@@ -25,11 +27,15 @@ export function calendarTime(text: string, first: DateOrder, zone = ''): string 
   const hour = hourOf(parts?.[2], parts?.[5]);
   const [minute, second] = [Number(parts?.[3] ?? 0), Number(parts?.[4] ?? 0)];
   if (!day || !parts || (hour !== undefined && hour > 23) || minute > 59 || second > 59)
-    throw new EncodeError('character', `“${text}” is not a date that can be told for certain.`, {
-      mend: uncertain
-        ? 'Say in the stamp whether the day or the month comes first.'
-        : 'Write it as 2026-11-23 or 2026-11-23 14:30.',
-    });
+    throw new EncodeError(
+      'character',
+      `“${typed.slice(0, longest)}” is not a date that can be told for certain.`,
+      {
+        mend: uncertain
+          ? 'Say in the stamp whether the day or the month comes first.'
+          : 'Write it as 2026-11-23 or 2026-11-23 14:30.',
+      },
+    );
   if (hour === undefined) return day.map((n) => two(n)).join('');
   const offset = parts[6]
     ? minutesOf(parts[6])

@@ -20,8 +20,8 @@ export interface AtTheDoor {
 const wrongWords = 'The mail address or the password is not right.';
 /**
  * Wrong tries in a quarter of an hour: for one mail address from one place, and from one place.
- * Once there were `many` for a mail address from everywhere, each further place has `few`: whoever tries
- * from many places is slowed, and cannot shut out the person whose address it is.
+ * Once there were `many` for a mail address from everywhere, each further place has `few`: who
+ * tries from many places is slowed, and cannot shut out the person whose address it is.
  */
 const mostTries = { person: 10, place: 100, many: 50, few: 3 };
 

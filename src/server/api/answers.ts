@@ -130,8 +130,8 @@ const hashTag = (value: unknown): string =>
   `"${createHash('sha256').update(JSON.stringify(value)).digest('base64url').slice(0, 22)}"`;
 
 /** Scans do not change it: they are not what a change is made on. */
-export const linkTagOf = ({ scans: _, ...link }: z.infer<typeof apiLinkSchema>): string =>
-  hashTag(link);
+export const linkTagOf = (link: z.infer<typeof apiLinkSchema>): string =>
+  hashTag({ ...link, scans: 0 });
 
 const writeCursor = (place: string): string => Buffer.from(place).toString('base64url');
 
@@ -319,8 +319,8 @@ export async function apiChangeRecord(
 }
 
 /**
- * Does something while nobody else changes a list, so that what was compared with `If-Match` is what
- * is changed.
+ * Does something while nobody else changes a list, so that what was compared with `If-Match` is
+ * what is changed.
  */
 const unchanged = <T>(db: Database, list: number, work: (tx: Database) => Promise<T>): Promise<T> =>
   db.transaction().execute(async (tx) => {

@@ -32,8 +32,8 @@ const retryAfter = 1000;
 const hour = 3_600_000;
 
 /**
- * Counts a scan: in memory, so that nobody waits for it, and in the database within a tenth of a second, or
- * once it is back.
+ * Counts a scan: in memory, so that nobody waits for it, and in the database within a tenth of a
+ * second, or once it is back.
  */
 export function countScan(db: Database, code: string, device: Device, now = clock.now()): void {
   const at = Math.floor(now / hour) * hour;

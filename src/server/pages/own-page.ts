@@ -181,8 +181,8 @@ const notFoundWords =
 
 /**
  * Wrong answers in a quarter of an hour from one place, so that no list of names is tried out.
- * Right ones are not counted: a hall full of guests is behind one address. Once there were `many` at a
- * page from everywhere, each further place has `few`.
+ * Right ones are not counted: a hall full of guests is behind one address. Once there were `many`
+ * at a page from everywhere, each further place has `few`.
  */
 const tries = { place: 30, many: 300, few: 3 };
 const making = heavy(2, 40);

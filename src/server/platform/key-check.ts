@@ -6,7 +6,7 @@ import { opensWith, sealWith } from './sealed';
 const name = 'key.check';
 const content = 'Hand Stamp';
 
-/** Where sealed texts stand by themselves: they say of a database without a check whose key it is. */
+/** Where sealed texts stand by themselves: they say whose key a database without a check has. */
 const sealedColumns = [
   ['webhooks', 'secret'],
   ['connections', 'password'],

@@ -17,7 +17,7 @@ export const sendCard = taskCard('webhooks.send', z.looseObject({}), { priority:
 
 /** How long a task goes on, in ms, and how many receivers it tells at a time. */
 const inOneTask = { ms: 60_000, receivers: 16 };
-/** How long a delivery is held by who sends it, in seconds; longer than any answer is waited for. */
+/** How long a delivery is held by who sends it, in seconds: longer than an answer is waited for. */
 const heldSeconds = 120;
 /** How long what was told is kept, in days. */
 const keptDays = 30;
@@ -38,8 +38,9 @@ interface Due {
 }
 
 /**
- * The worker's part: tells what is due, each receiver by itself, so that a slow or broken one holds
- * up nobody else. What is sent is held for two minutes, so that another worker sends something else.
+ * The worker's part: tells what is due, each receiver by itself, so that a slow or broken one
+ * holds up nobody else. What is sent is held for two minutes, so that another worker sends
+ * something else.
  * One whose worker dies before its answer is noted is told again after that, under the same id.
  */
 export async function sendDue(db: Database): Promise<void> {
