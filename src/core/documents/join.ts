@@ -151,7 +151,11 @@ export class DocxJoin {
           if (reference.getAttributeNS(ns.r, 'id') === id)
             reference.setAttributeNS(ns.r, 'r:id', `${id}n${number}`);
     }
-    if (number > 0) this.beginSection(all(root, ns.w, 'sectPr')[0]);
+    if (number > 0) {
+      const [section] = all(root, ns.w, 'sectPr');
+      this.beginSection(section);
+      if (section && all(root, ns.w, 'footnoteReference').length > 0) countNotesAnew(section);
+    }
     const media = new Map<string, Uint8Array>();
     const relations: Record<string, string> = {};
     for (const one of placed) {
@@ -512,6 +516,21 @@ function openingOf(root: Element): string {
     .serializeToString(empty)
     .replace(/\s*\/>$/, '>')
     .replace(/><\/[\w:]+>$/, '>');
+}
+
+/** Footnotes of a record begin with 1, as in a document of its own (ISO/IEC 29500, 17.11.19). */
+function countNotesAnew(section: Element): void {
+  const document = section.ownerDocument!;
+  let notes = child(section, ns.w, 'footnotePr');
+  if (!notes) {
+    notes = document.createElementNS(ns.w, 'w:footnotePr');
+    const behind = children(section).find((c) => !/^(header|footer)Reference$/.test(c.localName!));
+    section.insertBefore(notes, behind ?? null);
+  }
+  if (child(notes, ns.w, 'numRestart')) return;
+  const restart = document.createElementNS(ns.w, 'w:numRestart');
+  restart.setAttribute('w:val', 'eachSect');
+  notes.appendChild(restart);
 }
 
 /**

@@ -449,6 +449,11 @@ test('one document of all: pages, headers, notes and lists of each its own, no i
   const notes = idsIn(text('word/footnotes.xml'), / w:id="(-?\d+)"/g);
   expect(notes).toHaveLength(4);
   expect(new Set(notes).size).toBe(4);
+  // the notes of the second and the third begin with 1 again
+  const restarts = idsIn(body, /<w:footnotePr[^>]*><w:numRestart w:val="(\w+)"/g);
+  expect(restarts).toEqual(['eachSect', 'eachSect']);
+  for (const section of body.match(/<w:sectPr[\s\S]*?<\/w:sectPr>/g) ?? [])
+    expect(section).not.toMatch(/<w:pg(Sz|Mar|NumType)[\s\S]*<w:footnotePr/);
   // every part that is named is there
   const relations = text('word/_rels/document.xml.rels');
   for (const target of idsIn(relations, /Target="([^"]+)"/g))
