@@ -112,7 +112,11 @@ function SymbologyEditor({
             >
               <span style={{ fontSize: 13.5 }}>
                 {fit.name}, {fit.steps!.map(stepWords).join(', ')}
-                {fit.left ? `: ${fit.left.toLocaleString('en')} left` : ': all fit'}
+                {fit.left
+                  ? `: ${fit.left.toLocaleString('en')} left`
+                  : data.looked < data.of
+                    ? ': all that were looked at fit. Of the others, two may come out the same.'
+                    : ': all fit, and no two come out the same'}
               </span>
               <QuietButton onPress={() => onMend(fit)}>Use this</QuietButton>
             </div>
