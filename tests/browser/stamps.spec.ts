@@ -13,7 +13,9 @@ test('a symbology that does not fit offers a worked column, and the list’s own
   await page.getByTitle('Symbology').click();
   const editor = page.getByRole('dialog');
   await expect(editor.getByRole('option', { name: /^Code 39, 3 do not fit/ })).toBeVisible();
-  const offer = editor.locator('div', { hasText: /^Code 39, in capitals: all fit, and no two come out the sameUse this$/ });
+  const offer = editor.locator('div', {
+    hasText: /^Code 39, in capitals: all fit, and no two come out the sameUse this$/,
+  });
   await offer.getByRole('button', { name: 'Use this' }).click();
   await expect(row(page, 0)).toContainText('AB-1', { timeout: 15_000 });
   await expect(page.getByTitle('Symbology')).toHaveText('Code 39');
