@@ -27,15 +27,16 @@ export function areaOf(element: PieceElement): Area {
   return { x, y, width: element.width, height: element.height };
 }
 
-const meet = (a: Area, b: Area): boolean =>
-  a.x < b.x + b.width + gap &&
-  b.x < a.x + a.width + gap &&
-  a.y < b.y + b.height + gap &&
-  b.y < a.y + a.height + gap;
+/** How much two areas lie over one another, with the room round them, in mm². */
+function shared(a: Area, b: Area): number {
+  const across = Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x) + gap;
+  const down = Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y) + gap;
+  return across > 0 && down > 0 ? across * down : 0;
+}
 
 /**
  * Puts something new where nothing is yet: row by row from the top left of the safe area. Where
- * there is no such place it lies a little beside the last thing, so that it is seen.
+ * there is no such place it lies where it covers least.
  * @param size of the new thing, in mm
  */
 export function freePlace(
@@ -46,14 +47,14 @@ export function freePlace(
 ): { x: number; y: number } {
   const { width, height } = stock.piece;
   const least = safeMarginMm + 1;
-  // a box is a ground for other things, so what lies in it takes up its place and not the box
-  const there = elements.filter((e) => sideOf(e) === side && e.kind !== 'box').map(areaOf);
+  const there = elements.filter((e) => sideOf(e) === side).map(areaOf);
+  let best = { x: least, y: least };
+  let covered = Infinity;
   for (let y = least; y + size.height <= height - safeMarginMm; y++)
-    for (let x = least; x + size.width <= width - safeMarginMm; x++)
-      if (!there.some((area) => meet({ ...size, x, y }, area))) return { x, y };
-  const step = 2 * (there.length % 8);
-  return {
-    x: Math.max(0, Math.min(least + step, width - size.width)),
-    y: Math.max(0, Math.min(least + step, height - size.height)),
-  };
+    for (let x = least; x + size.width <= width - safeMarginMm; x++) {
+      const over = there.reduce((sum, area) => sum + shared({ ...size, x, y }, area), 0);
+      if (over < covered) [best, covered] = [{ x, y }, over];
+      if (over === 0) return best;
+    }
+  return best;
 }

@@ -168,18 +168,20 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
         </>
       )}
       {run.state === 'cancelled' && (
-        <p className="state">
-          <Mark name="out" /> Stopped after {run.made.toLocaleString('en')} of{' '}
-          {counted(run.pieces, 'piece', 'pieces')}; no files were made.
+        <>
+          <p className="state">
+            <Mark name="out" /> Stopped after {run.made.toLocaleString('en')} of{' '}
+            {counted(run.pieces, 'piece', 'pieces')}; no files were made.
+          </p>
           {run.made > 0 && !run.mail && (
-            <>
-              {' '}
+            <div>
               <QuietButton isDisabled={finish.isPending} onPress={() => finish.mutate()}>
                 Keep what was made
               </QuietButton>
-            </>
+              {finish.error && <ErrorLine>{finish.error.message}</ErrorLine>}
+            </div>
           )}
-        </p>
+        </>
       )}
       {run.filesGone && (
         <p className="state">
