@@ -142,15 +142,18 @@ test('a job is given no document and no rows that its writer may not look at', a
       piece: {
         ...document.piece,
         elements: [],
-        ground: {
-          kind: 'document',
-          document: rows[0]!.id,
-          name: 'pay.docx',
-          places: [],
-          codes: [],
-          blocks: [],
-          ...more,
-        },
+        ground:
+          'kind' in more
+            ? more
+            : {
+                kind: 'document',
+                document: rows[0]!.id,
+                name: 'pay.docx',
+                places: [],
+                codes: [],
+                blocks: [],
+                ...more,
+              },
       },
     },
   });
