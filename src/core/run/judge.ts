@@ -154,6 +154,7 @@ export function judgeRow(
     )) {
       notes.push({ band: 'piece', text: problem.reason });
       piece = 'look';
+      if (problem.none) drawn = false;
     }
   const counted = columns.find((c) => c.id === job.options?.copiesFrom);
   if (counted && piece !== 'out' && copiesOf(values[counted.id] ?? '') === undefined) {

@@ -142,10 +142,15 @@ test('each PDF finds its record by its name; what is missing and what is nobodyâ
   }
 });
 
-test('who is wanted and has no PDF stands in the receipt as not made', async () => {
+test('who is wanted and has no PDF is left out with the reason, and is not said to read badly', async () => {
   const { id } = await pdfJob({ 'L-0007.pdf': await letter('x') });
   const all = await runs.run(id, { which: 'with-code', output: { kind: 'pdfs-each' } });
-  expect(await viewRun(t.db, all)).toMatchObject({ state: 'done', codes: 3, read: 1, failed: 2 });
+  const view = await viewRun(t.db, all);
+  expect(view).toMatchObject({ state: 'done', pieces: 1, codes: 1, read: 1, failed: 0 });
+  expect(view.leftOut.map((one) => one.reason)).toEqual([
+    expect.stringContaining('there is no PDF for this record'),
+    expect.stringContaining('there is no PDF for this record'),
+  ]);
   expect(filesOf(await runs.bytesOf(all, '.zip'))).toHaveLength(1);
 });
 

@@ -3,6 +3,13 @@ import type { Saying, Stamp } from '../../payload/stamp';
 import type { Piece } from '../../piece/model';
 import type { Values } from '../../records/columns';
 
+/** Something that is wrong with what is made for a record. */
+export interface GroundProblem {
+  reason: string;
+  /** Nothing that carries a code can be made, so there is nothing to read back either. */
+  none?: boolean;
+}
+
 /** How the pieces on a ground are judged: with all that lays them out, so never in a window. */
 export interface GroundJudging {
   /**
@@ -18,5 +25,5 @@ export interface GroundJudging {
     fonts: FontBook,
     hasPicture?: (name: string) => boolean,
     saying?: Saying,
-  ): { reason: string }[];
+  ): GroundProblem[];
 }

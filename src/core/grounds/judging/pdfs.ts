@@ -5,7 +5,7 @@ import { fitCaption } from '../../piece/fit-caption';
 import { contentOf } from '../../payload/stamp';
 import { pdfOf, pdfsOf } from '../pdfs';
 import { codeTrouble } from './code-size';
-import type { GroundJudging } from './judging';
+import type { GroundJudging, GroundProblem } from './judging';
 
 /** What a PDF with its code says, and what is wrong with it. */
 export const pdfs: GroundJudging = {
@@ -29,8 +29,8 @@ export const pdfs: GroundJudging = {
   problems: (piece, stamps, values, fonts) => {
     const ground = pdfsOf(piece);
     const pdf = pdfOf(values);
-    if (!pdf) return [{ reason: 'there is no PDF for this record' }];
-    const problems: { reason: string }[] = [];
+    if (!pdf) return [{ reason: 'there is no PDF for this record', none: true }];
+    const problems: GroundProblem[] = [];
     if (pdf.of > 1) problems.push({ reason: `there are ${pdf.of} PDFs for this record` });
     if (pdf.signed && !ground.signed)
       problems.push({
@@ -42,6 +42,7 @@ export const pdfs: GroundJudging = {
     const carrying = pagesWithCode(ground, pdf.pages.length);
     if (carrying.length === 0)
       problems.push({
+        none: true,
         reason:
           ground.pages === 'these'
             ? `${pdf.name} has none of the pages ${ground.range ?? ''}`
