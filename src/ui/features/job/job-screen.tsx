@@ -213,8 +213,11 @@ export function JobScreen({
     [client, id, initial, explain, answers, seen],
   );
 
+  const typing = useRef(Promise.resolve());
   const changeList = useCallback(
     async <T,>(work: () => Promise<T>): Promise<T | undefined> => {
+      // what was typed or taken back before is kept before
+      await Promise.all([typing.current, saving.current]);
       const done = answers();
       try {
         const result = await work();
@@ -230,7 +233,6 @@ export function JobScreen({
   );
   const listId = job.list.id;
   const [clash, setClash] = useState<readonly CellClash[]>([]);
-  const typing = useRef(Promise.resolve());
   /**
    * Changes cells one after the other; each says what it was made from, and is seen before the
    * server has answered.

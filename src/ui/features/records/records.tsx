@@ -80,6 +80,8 @@ export function RecordsTools() {
     openBand('records');
     jump({ record: added.ids[0]! });
     scroll.take(0);
+    // the button has done its work: keys go to the new cell
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
   };
   return (
     <div
