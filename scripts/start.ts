@@ -120,7 +120,7 @@ function layBeside(): void {
   const tray = join(state, 'in-tray');
   mkdirSync(tray, { recursive: true });
   if (!process.env.DATABASE_URL) writeFileSync(mark, String(process.pid));
-  // a key that is set from outside is kept by whoever set it
+  // a key that is set from outside is kept there
   if (!process.env.HAND_STAMP_KEY) {
     if (!existsSync(keyFile)) {
       writeFileSync(keyFile, randomBytes(32).toString('hex'), { mode: 0o600 });

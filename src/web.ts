@@ -30,7 +30,8 @@ const secureFor = 365 * 24 * 3600;
 
 const server = createServer((request, response) => {
   if (isSecure(request))
-    response.setHeader('Strict-Transport-Security', `max-age=${secureFor}; includeSubDomains`);
+    // of this name alone: what other names of the organisation speak is not ours to say
+    response.setHeader('Strict-Transport-Security', `max-age=${secureFor}`);
   if (!methods.includes(request.method ?? ''))
     return refuse(response, 405, 'This cannot be done here.', { Allow: methods.join(', ') });
   const answer = answerAhead(request);

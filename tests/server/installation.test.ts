@@ -53,6 +53,20 @@ const script = (name: string, args: string[], env: Record<string, string>) => {
   );
   return { status, said: stdout + stderr };
 };
+/** A database to read from, whose password is sealed. */
+const keepConnection = ({ db }: Pick<TestDatabase, 'db'>) =>
+  db
+    .insertInto('connections')
+    .values({
+      name: 'Records',
+      host: 'db.example',
+      port: 5432,
+      database: 'garden',
+      username: 'reader',
+      password: seal('dune-grass'),
+      created_by: 'test',
+    })
+    .execute();
 /** A database of its own with nothing in it. */
 async function emptyDatabase(): Promise<string> {
   const name = `e_${randomBytes(6).toString('hex')}`;
@@ -81,18 +95,7 @@ test('a backup is written, restored into an empty database, and everything is th
   await work();
   await keepDocument(t.db, 'a.html', Buffer.from('<p>For Wren</p>'), 'test');
   await signedIn(t.db, 'keeps');
-  await t.db
-    .insertInto('connections')
-    .values({
-      name: 'Records',
-      host: 'db.example',
-      port: 5432,
-      database: 'garden',
-      username: 'reader',
-      password: seal('dune-grass'),
-      created_by: 'test',
-    })
-    .execute();
+  await keepConnection(t);
   const folder = scratch();
   const backup = script('backup.mjs', [`--to=${folder}`], { DATABASE_URL: t.url });
   expect(backup.said).toContain('Done:');
@@ -257,18 +260,7 @@ test('a key that is not the one of the database is told by start, backup, restor
   const own = await testDatabase();
   onTestFinished(() => own.close());
   // as one from before there was a check: the first sealed text says whose key it is
-  await own.db
-    .insertInto('connections')
-    .values({
-      name: 'Records',
-      host: 'db.example',
-      port: 5432,
-      database: 'garden',
-      username: 'reader',
-      password: seal('dune-grass'),
-      created_by: 'test',
-    })
-    .execute();
+  await keepConnection(own);
   const other = 'another key of many letters';
   const wrong = { DATABASE_URL: own.url, HAND_STAMP_KEY: other };
   const start = (env: Record<string, string>) =>

@@ -402,7 +402,7 @@ export const purposes: readonly Purpose[] = [
       dates,
       field('zone', 'times', {
         choices: [
-          { value: '', label: 'local times of whoever scans it' },
+          { value: '', label: 'local times, wherever it is scanned' },
           ...timeZones.map((zone) => ({ value: zone, label: `times of ${zone}` })),
         ],
       }),

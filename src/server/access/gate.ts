@@ -23,7 +23,7 @@ import {
   RunError,
   Slots,
 } from '../platform';
-import { beginNote, note, settleNote } from './journal';
+import { beginNote, note, type Note, settleNote } from './journal';
 import { checkReferences } from './references';
 import { type Device, deviceAsking } from './devices';
 import { type Caller, callerOf } from './keys';
@@ -54,7 +54,7 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   number: string;
   /** Goes along with the answer. */
   answerHeaders: Headers;
-  /** Whether whoever asks still may; for answers that go on for long. */
+  /** Asks for the right again; for answers that go on for long. */
   mayStill(): Promise<boolean>;
   /** Says what the line in the journal is about, where the path does not. */
   tell(about: string): void;
@@ -280,19 +280,9 @@ async function noted<R extends Route, T>(
   entry: LetIn,
   work: () => Promise<T>,
 ): Promise<T> {
-  const { person, caller, where } = entry;
+  const { person, caller } = entry;
   if (route.method === 'GET' || route.asks || route.tape || !(person || caller)) return work();
-  const { list, jobs } = await where();
-  const told = await namesOf(asked.db, list, route.of === 'list' ? [] : jobs);
-  const line = await beginNote(asked.db, {
-    person,
-    ...(caller ? { who: `the key ${caller.name}` } : {}),
-    what: route.about,
-    about: told,
-    list,
-    job: route.of === 'list' || jobs.length !== 1 ? null : jobs[0],
-    request: asked.number,
-  });
+  const line = await beginNote(asked.db, await lineFor(asked.db, route, asked.number, entry));
   try {
     const result = await work();
     await settleNote(asked.db, line, 'done', entry.about);
@@ -301,6 +291,26 @@ async function noted<R extends Route, T>(
     await settleNote(asked.db, line, outcomeOf(error), entry.about).catch(() => undefined);
     throw error;
   }
+}
+
+/** What a line of the journal says of a request, but for how it comes out. */
+async function lineFor(
+  db: Database,
+  route: Route,
+  request: string,
+  { person, caller, where }: LetIn,
+): Promise<Note> {
+  const { list, jobs } = await where();
+  const ofList = route.of === 'list';
+  return {
+    person,
+    ...(caller ? { who: `the key ${caller.name}` } : {}),
+    what: route.about,
+    about: await namesOf(db, list, ofList ? [] : jobs),
+    list,
+    job: ofList || jobs.length !== 1 ? null : jobs[0],
+    request,
+  };
 }
 
 function outcomeOf(error: unknown): string {
@@ -376,20 +386,8 @@ async function onlyOnce<const R extends Route>(
   } catch (error) {
     // the line of what was rolled back went with it
     if (begun && request.headers.has('idempotency-key')) {
-      const { list, jobs } = await entry.where();
-      await note(
-        db,
-        {
-          person: undefined,
-          who: `the key ${caller.name}`,
-          what: route.about,
-          about: await namesOf(db, list, route.of === 'list' ? [] : jobs),
-          list,
-          job: route.of === 'list' || jobs.length !== 1 ? null : jobs[0],
-          request: asked.number,
-        },
-        outcomeOf(error),
-      ).catch(() => undefined);
+      const line = await lineFor(db, route, asked.number, entry);
+      await note(db, line, outcomeOf(error)).catch(() => undefined);
     }
     throw error;
   }

@@ -13,7 +13,7 @@ const keyOf = (kind: string, of: string): string =>
 export interface Try {
   /** Gives this one back: it was right. */
   back(): Promise<void>;
-  /** Forgets all of its kind: whoever it was knows. */
+  /** Forgets all of its kind. */
   forgive(): Promise<void>;
 }
 

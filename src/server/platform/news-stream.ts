@@ -17,7 +17,7 @@ interface Listener {
 
 /**
  * Tells a window as it happens that something changed (server-sent events), until it goes, its
- * session ends, or whoever listens may no longer.
+ * session ends, or the right to listen is taken away.
  * @param wanted what it is told of, as `job:5`
  * @param own told at once and under a name of their own
  */

@@ -80,7 +80,9 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
     .where('state', '=', 'waiting')
     .execute();
   const frozen = readRun(run.frozen);
-  const chunk = chunksOf(frozen, run.pieces)[number]!;
+  const chunk = chunksOf(frozen, run.pieces)[number];
+  // the run was stopped before it, and what was made is kept without it
+  if (!chunk) return;
   const items = await db
     .selectFrom('run_items')
     .select(['seq', 'record_id', 'values', 'name', 'members'])

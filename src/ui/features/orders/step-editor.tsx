@@ -276,7 +276,7 @@ function Form({
 /** What is chosen before anything is said. */
 function usual(kind: StepKind, { choices, view }: Held): Record<string, unknown> {
   const list = listOf(view.document.when);
-  // never a job of another list: whoever does not look would send what they did not mean
+  // never a job of another list: nobody would notice before it is sent
   const job = choices.jobs.find((j) => list === null || j.list === list);
   if (kind === 'make')
     return {
