@@ -14,7 +14,8 @@ export function unknownField(schema: z.ZodType, value: unknown, path = ''): stri
     case 'object': {
       const within = (key: string) => (path ? `${path}.${key}` : key);
       for (const [key, part] of Object.entries(value)) {
-        const of = def.shape[key] ?? def.catchall;
+        // a name that every object has, such as `constructor`, is no field
+        const of = Object.hasOwn(def.shape, key) ? def.shape[key] : def.catchall;
         if (!of) return within(key);
         const unknown = unknownField(of, part, within(key));
         if (unknown !== undefined) return unknown;

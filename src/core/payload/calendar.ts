@@ -10,23 +10,25 @@ const form = /^(.+?)(?:[T ,]+(\d{1,2}):?(\d\d)(?::?(\d\d))?\s*(am|pm)?\s*(Z|[+-]
 
 const two = (n: number): string => String(n).padStart(2, '0');
 
-/**
- * A date, or a date and time, in the basic form of ISO 8601 (RFC 5545, 3.3.4 and 3.3.5). Dates that
- * may be read in two ways are refused, unless it is said which comes first.
- * @param zone IANA name of the time zone in which it is meant; then, and where the text itself has
- *    an offset, the time is given in UTC. Without either it is the local time of who reads it
- * @throws EncodeError in words
- */
-export function calendarTime(text: string, first: DateOrder, zone = ''): string {
+/** A date as it was written, and the time of day with its offset from UTC in minutes, if any. */
+interface Written {
+  day: [year: number, month: number, day: number];
+  time?: { hour: number; minute: number; second: number; offset: number | undefined };
+}
+
+/** @throws EncodeError where a text is no date for certain */
+function readWritten(text: string, first: DateOrder): Written {
   const typed = text.trim();
   const parts = typed.length > longest ? null : form.exec(typed);
   const compact = /^(\d{4})(\d\d)(\d\d)$/.exec(parts?.[1] ?? '');
   const written = compact ? `${compact[1]}-${compact[2]}-${compact[3]}` : (parts?.[1] ?? '');
   const uncertain = first === undefined && /^\d\d?[/ -]\d\d?[/ -]\d{4}$/.test(written);
-  const day = uncertain ? undefined : readDate(written, first ?? 'day');
+  // what stands behind a day, as in “2026-11-23 to 25”, is not left out without a word
+  const more = /^\d{4}-/.test(written) && !/^\d{4}-\d\d?-\d\d?$/.test(written);
+  const day = uncertain || more ? undefined : readDate(written, first ?? 'day');
   const hour = hourOf(parts?.[2], parts?.[5]);
   const [minute, second] = [Number(parts?.[3] ?? 0), Number(parts?.[4] ?? 0)];
-  if (!day || !parts || (hour !== undefined && hour > 23) || minute > 59 || second > 59)
+  if (!day || day[0] < 1000 || (hour !== undefined && hour > 23) || minute > 59 || second > 59)
     throw new EncodeError(
       'character',
       `“${typed.slice(0, longest)}” is not a date that can be told for certain.`,
@@ -36,12 +38,30 @@ export function calendarTime(text: string, first: DateOrder, zone = ''): string 
           : 'Write it as 2026-11-23 or 2026-11-23 14:30.',
       },
     );
-  if (hour === undefined) return day.map((n) => two(n)).join('');
-  const offset = parts[6]
-    ? minutesOf(parts[6])
-    : zone === ''
-      ? undefined
-      : offsetIn(zone, [...day, hour, minute]);
+  if (hour === undefined) return { day };
+  const offset = parts?.[6] ? minutesOf(parts[6]) : undefined;
+  return { day, time: { hour, minute, second, offset } };
+}
+
+/**
+ * The day of a date as it is written, YYYYMMDD, whatever time of day stands behind it.
+ * @throws EncodeError in words
+ */
+export const calendarDay = (text: string, first: DateOrder): string =>
+  readWritten(text, first).day.map(two).join('');
+
+/**
+ * A date, or a date and time, in the basic form of ISO 8601 (RFC 5545, 3.3.4 and 3.3.5). Dates that
+ * may be read in two ways are refused, unless it is said which comes first.
+ * @param zone IANA name of the time zone in which it is meant; then, and where the text itself has
+ *    an offset, the time is given in UTC. Without either it is the local time of who reads it
+ * @throws EncodeError in words
+ */
+export function calendarTime(text: string, first: DateOrder, zone = ''): string {
+  const { day, time } = readWritten(text, first);
+  if (!time) return day.map(two).join('');
+  const { hour, minute, second } = time;
+  const offset = time.offset ?? (zone === '' ? undefined : offsetIn(zone, [...day, hour, minute]));
   const at = Date.UTC(day[0], day[1] - 1, day[2], hour, minute, second);
   const shown = new Date(at - (offset ?? 0) * 60_000).toISOString();
   return `${shown.slice(0, 19).replace(/[-:]/g, '')}${offset === undefined ? '' : 'Z'}`;

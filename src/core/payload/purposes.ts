@@ -1,4 +1,4 @@
-import { calendarTime, type DateOrder, timeZones } from './calendar';
+import { calendarDay, calendarTime, type DateOrder, timeZones } from './calendar';
 import { trimmedEnd } from '../base/trim';
 import { mapped } from '../base/tuple';
 import { symbologies } from '../symbology';
@@ -201,7 +201,7 @@ function product(f: Readonly<Record<string, string>>, symbology?: SymbologyId): 
   const elements: Gs1Element[] = [];
   for (const [ai, value] of [
     ['01', f.gtin],
-    ['17', f.expiry && calendarTime(f.expiry, dateOrder(f)).slice(2, 8)],
+    ['17', f.expiry && calendarDay(f.expiry, dateOrder(f)).slice(2)],
     ['10', f.lot],
     ['21', f.serial],
   ] as const)

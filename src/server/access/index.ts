@@ -44,6 +44,6 @@ export {
   viewSignIn,
 } from './sign-in';
 export { mayChange, rightOver, seenBy } from './things';
-export { checkTries, inTurn, takeTry, triesOf } from './tries';
+export { checkTries, forgetOldTries, inTurn, takeTry, triesOf } from './tries';
 export { standInsFor, whoAsks, type Person } from './who';
 export { mayName } from './references';

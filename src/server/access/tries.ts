@@ -48,6 +48,14 @@ export async function takeTry(db: Database, kind: string, of: string, most: numb
   };
 }
 
+/** Forgets tries that count no more; done once a minute. */
+export async function forgetOldTries(db: Database): Promise<void> {
+  await db
+    .deleteFrom('tries')
+    .where('at', '<', sql<Date>`now() - ${minutes} * interval '1 minute'`)
+    .execute();
+}
+
 /** How often it was tried in the last quarter of an hour. */
 export async function triesOf(db: Database, kind: string, of: string): Promise<number> {
   const { n } = await db

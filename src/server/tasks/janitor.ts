@@ -1,7 +1,7 @@
 import { renewJobCard, renewListCard } from '../judging';
 import { sql } from 'kysely';
 import { type Database, enqueue, log } from '../platform';
-import { forgetTheGone } from '../access';
+import { forgetOldTries, forgetTheGone } from '../access';
 import { sweepFolders } from '../documents';
 import { endIntake } from '../sources';
 import { endRun } from '../runs';
@@ -19,6 +19,7 @@ export async function tidy(db: Database, endTask: EndTask): Promise<void> {
   await renewTheStale(db);
   await sweepFolders();
   await forgetTheGone(db);
+  await forgetOldTries(db);
 }
 
 /**

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { calendarTime } from '../../../src/core/payload/calendar';
+import { calendarDay, calendarTime } from '../../../src/core/payload/calendar';
 import { matchedFields } from '../../../src/core/payload/matching';
 import { freePlace, areaOf } from '../../../src/core/piece/free-place';
 import { inProportion } from '../../../src/core/piece/restock';
@@ -62,6 +62,17 @@ describe('times of an event', () => {
     expect(calendarTime('23 November 2026, 2:30 pm', undefined)).toBe('20261123T143000');
     expect(calendarTime('23/11/2026 12:05 am', 'day')).toBe('20261123T000500');
     expect(calendarTime('11/23/2026', 'month')).toBe('20261123');
+    // nothing that stands behind a day is left out without a word, and no year is guessed
+    for (const bad of [
+      '2026-11-231',
+      '2026-11-23 to 25',
+      '2026-11-23/24',
+      '0026-11-23',
+      '0000-01-01 10:00',
+    ])
+      expect(() => calendarTime(bad, undefined)).toThrow(/can be told for certain/);
+    // of goods the day counts as it is written, whatever zone its time has
+    expect(calendarDay('2026-11-30T23:00-05:00', undefined)).toBe('20261130');
     for (const bad of [
       '06/07/2026',
       '2026-02-30',
