@@ -1,4 +1,4 @@
-import type { Column } from '../records/columns';
+import { isSecret, type Column } from '../records/columns';
 import { purposeOf } from './purposes';
 import type { Stamp } from './stamp';
 
@@ -63,7 +63,10 @@ export function matchedFields(
   for (const { id, choices } of purposeOf(does).fields) {
     const meant = known[id];
     if (!meant || choices || (fields[id]?.length ?? 0) > 0) continue;
-    const fitting = columns.filter((c) => !used.has(c.id) && meant.test(plain(c.name)));
+    // what is secret is put into a code by a person only
+    const fitting = columns.filter(
+      (c) => !used.has(c.id) && !isSecret(c, columns) && meant.test(plain(c.name)),
+    );
     if (fitting.length !== 1) continue;
     fields[id] = [{ kind: 'column', column: fitting[0]!.id }];
     used.add(fitting[0]!.id);

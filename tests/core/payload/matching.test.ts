@@ -42,6 +42,8 @@ describe('columns that mean a field', () => {
   });
   test('are left to a person where two mean the same, and never taken twice', () => {
     expect(found('contact', 'Phone', 'Mobile')).toEqual({});
+    const [secret] = columns('Serial no');
+    expect(matchedFields({}, 'product', [{ ...secret!, secret: true }])).toEqual({});
     const own = { fields: { given: [{ kind: 'column' as const, column: 'c1' }] } };
     expect(matchedFields(own, 'contact', columns('First name'))).toEqual(own.fields);
   });

@@ -87,7 +87,7 @@ function One({ webhook, act }: { webhook: WebhookView; act: (work: Promise<unkno
           { id: 'closed', name: 'not for now', about: 'What happens meanwhile it is never told.' },
         ]}
       />
-      . {webhook.trouble && <ErrorLine>{webhook.trouble}</ErrorLine>}
+      . {webhook.trouble && <ErrorLine as="span">{webhook.trouble} </ErrorLine>}
       <Part label={`What ${webhook.name} was told`} editor={<Deliveries webhook={webhook} />}>
         {webhook.waiting > 0 ? `${counted(webhook.waiting, 'thing')} waiting` : 'What it was told'}
       </Part>

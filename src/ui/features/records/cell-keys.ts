@@ -5,6 +5,7 @@ import { flushSync } from 'react-dom';
 import type { LedgerRow } from '../../../contract';
 import { isSecret, type Column } from '../../../core/records/columns';
 import { ask } from '../../kit/api';
+import { useMay } from '../../kit/me';
 import { scroll } from '../../shell/ledger/scroll';
 import { isWhole } from '../../shell/ledger/view';
 import { useJob } from '../../shell/ledger/context';
@@ -27,6 +28,7 @@ export function useCellKeys(
 ): void {
   const { job, view, editCell, editCells, changeList, rowAt, total, revealed, setProblem } =
     useJob();
+  const may = useMay();
   const keys = useRef<{
     type(e: KeyboardEvent): void;
     key(e: KeyboardEvent): void;
@@ -41,7 +43,8 @@ export function useCellKeys(
     keys.current = {
       type(e) {
         if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing || none || elsewhere(e)) return;
-        if (!scroll.now().picked) return;
+        // for those who only look, keys stay shortcuts
+        if (!may || !scroll.now().picked) return;
         if (e.key === 'Escape') return scroll.leave();
         // a space opens the code in hand, as ever
         if ([...e.key].length !== 1 || e.key === ' ') return;
