@@ -28,8 +28,9 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
     // the reader is WebAssembly; Chromium's workers begin as a blob
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic' 'wasm-unsafe-eval'${development ? " 'unsafe-eval'" : ''}`,
     `worker-src 'self' blob:`,
-    // measures on a piece are styles of elements
-    `style-src 'self' 'unsafe-inline'`,
+    // measures on a piece are style attributes; style elements need the nonce
+    `style-src 'self' 'nonce-${nonce}'`,
+    `style-src-attr 'unsafe-inline'`,
     `img-src 'self' blob: data:`,
     `font-src 'self' data:`,
     `connect-src 'self' blob: data:${development ? ' ws:' : ''}`,

@@ -17,9 +17,10 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 export default async function Layout({ children }: { children: ReactNode }) {
   // asking for the headers has every page made when it is asked for, since each answer has a nonce
   // of its own
-  await headers();
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en">
+      <head>{nonce && <meta property="csp-nonce" nonce={nonce} />}</head>
       <body>{children}</body>
     </html>
   );

@@ -76,6 +76,18 @@ export const sheetPreviewSchema = z.strictObject({
   hiddenNames: z.array(z.string()),
   hiddenAt: z.array(z.number()),
   hiddenRowsAt: z.array(z.number()),
+  /**
+   * Columns whose cells link to addresses that they do not show: where they are, the name that a
+   * column of the addresses would have, how many cells, and the addresses of the first rows.
+   */
+  links: z.array(
+    z.strictObject({
+      at: z.number(),
+      name: z.string(),
+      cells: z.number(),
+      head: z.array(z.string()),
+    }),
+  ),
   /** Rows are hidden by a filter. */
   filtered: z.boolean(),
   /** Cells that are blank because one above them is merged downwards. */

@@ -1,7 +1,7 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium, expect, test, type Browser, type Page } from '@playwright/test';
+import { chromium, expect, test, type Browser, type Page } from '../helpers/browser';
 import { renderPng } from '../../src/core/artwork/png';
 import { defaultLook } from '../../src/core/look/look';
 import { encode } from '../../src/core/symbology';

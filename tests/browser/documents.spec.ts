@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from '../helpers/browser';
 import { readFileSync } from 'node:fs';
 import { unzipSync } from 'fflate';
 import { docx, inline, paragraph, run, table } from '../../demo/docx';

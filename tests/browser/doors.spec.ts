@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { createServer, request as ask, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { brotliDecompressSync, gunzipSync } from 'node:zlib';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 import fc from 'fast-check';
 import '../helpers/seed';
 

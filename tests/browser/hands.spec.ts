@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';

@@ -1,7 +1,7 @@
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 import { clean } from '../helpers/axe';
 import { bringIn, row } from '../helpers/screen';
 

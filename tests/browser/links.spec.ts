@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from '../helpers/browser';
 
 const soft = (page: Page) => page.getByRole('status').filter({ hasText: /changed|as before/ });
 /** What whoever scans a link is answered, without going there. */

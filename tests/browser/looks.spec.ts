@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium, expect, test } from '@playwright/test';
+import { chromium, expect, test } from '../helpers/browser';
 import { renderPng } from '../../src/core/artwork/png';
 import { defaultLook } from '../../src/core/look/look';
 import { encode } from '../../src/core/symbology';

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 import { hostilePictures, hostileSheets } from '../hostile/files';
 import { bringIn } from '../helpers/screen';
 

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from '../helpers/browser';
 import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';

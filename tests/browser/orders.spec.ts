@@ -1,6 +1,6 @@
 import { copyFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from '../helpers/browser';
 import { createTransport } from 'nodemailer';
 import { clean } from '../helpers/axe';
 import { bringIn } from '../helpers/screen';

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 
 test('a bed sign’s record has a page that works on a phone without scripts, and shows people signed in more', async ({
   page,

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 import { clean } from '../helpers/axe';
 import { colourPng } from '../helpers/pictures';
 import { renderPdf } from '../helpers/poppler';

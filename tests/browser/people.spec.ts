@@ -1,5 +1,5 @@
 import { createHmac } from 'node:crypto';
-import { expect, test, type Browser, type Page } from '@playwright/test';
+import { expect, test, type Browser, type Page } from '../helpers/browser';
 import { allRoutes, type Me } from '../../src/contract';
 import { clean } from '../helpers/axe';
 

@@ -1,5 +1,5 @@
 import { unzipSync } from 'fflate';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from '../helpers/browser';
 import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
 import { readBook } from '../../src/server/sources/files/book';

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 
 test('an app creates an accession, gets its code in the same answer, and hears what happens to it', async ({
   page,

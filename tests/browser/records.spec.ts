@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { read, utils, write } from '@e965/xlsx';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 import { findHeaderRow, takenSheet } from '../../src/server/sources/files/preview';
 import { readBook } from '../../src/server/sources/files/book';
 import { clean } from '../helpers/axe';

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 import { encode, renderPng } from '../../src/core';
 import { defaultLook } from '../../src/core/look/look';
 import { clean } from '../helpers/axe';

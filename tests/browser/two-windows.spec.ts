@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from '../helpers/browser';
 import { readFileSync } from 'node:fs';
 import { clean } from '../helpers/axe';
 import { asFile, bringIn, row } from '../helpers/screen';

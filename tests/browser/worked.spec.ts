@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../helpers/browser';
 import { clean } from '../helpers/axe';
 
 test('a worked column is a sentence, covers every row, and carries a code', async ({ page }) => {

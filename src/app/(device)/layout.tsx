@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { Queries } from '@/ui/kit/queries';
 import { StyleRegistry } from '@/ui/kit/registry';
@@ -6,9 +7,10 @@ import { StyleRegistry } from '@/ui/kit/registry';
 export const metadata: Metadata = { title: 'Checkpoint', manifest: '/device.webmanifest' };
 
 /** Devices at checkpoints: nobody is signed in there, and nothing of the workspace is loaded. */
-export default function Layout({ children }: { children: ReactNode }) {
+export default async function Layout({ children }: { children: ReactNode }) {
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
-    <StyleRegistry>
+    <StyleRegistry nonce={nonce}>
       <Queries>{children}</Queries>
     </StyleRegistry>
   );

@@ -1,11 +1,13 @@
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { Queries } from '@/ui/kit/queries';
 import { StyleRegistry } from '@/ui/kit/registry';
 
 /** Pages for whoever is not signed in: nothing of the workspace is loaded. */
-export default function Layout({ children }: { children: ReactNode }) {
+export default async function Layout({ children }: { children: ReactNode }) {
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
-    <StyleRegistry>
+    <StyleRegistry nonce={nonce}>
       <Queries>{children}</Queries>
     </StyleRegistry>
   );

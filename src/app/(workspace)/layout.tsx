@@ -18,7 +18,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
         suppressHydrationWarning
         dangerouslySetInnerHTML={{ __html: earlyHandsScript }}
       />
-      <StyleRegistry>
+      <StyleRegistry nonce={nonce}>
         <Frame me={await whoIsHere()}>{children}</Frame>
       </StyleRegistry>
     </>

@@ -8,17 +8,21 @@ export type Right = (typeof rights)[number];
 export const sharedRights = ['looks', 'changes'] as const;
 export type SharedRight = (typeof sharedRights)[number];
 
-export const rightWords: Record<Right, { does: string; about: string }> = {
+/** What people with each right are called, and what they may do. */
+export const rightWords: Record<Right, { role: string; about: string }> = {
   keeps: {
-    does: 'keeps',
-    about: 'Settings, people, connections and printers, and all that follows.',
+    role: 'Administrator',
+    about: 'Manages settings, people, connections and printers, and does everything else.',
   },
-  changes: { does: 'changes', about: 'Lists, stamps, pieces and runs; sees secrets when asked.' },
+  changes: {
+    role: 'Editor',
+    about: 'Changes lists, stamps, pieces and runs, and may show secrets.',
+  },
   looks: {
-    does: 'looks',
-    about: 'Everything but secrets. Changes nothing; may copy a job as their own.',
+    role: 'Viewer',
+    about: 'Sees everything except secrets and changes nothing. May duplicate a job.',
   },
-  scans: { does: 'scans', about: 'At checkpoints and on rounds, and nothing else.' },
+  scans: { role: 'Scanner', about: 'Scans at checkpoints and on rounds only.' },
 };
 
 /** Each includes those before it: who changes looks, and scans too. */

@@ -55,6 +55,8 @@ export const sheetChoicesSchema = z.object({
   fillDown: z.boolean().optional(),
   /** Rows and columns that are hidden in the file are left out. */
   hiddenOut: z.boolean().optional(),
+  /** The web and email addresses that cells link to become columns of their own. */
+  linksIn: z.boolean().optional(),
 });
 export type SheetChoices = z.infer<typeof sheetChoicesSchema>;
 

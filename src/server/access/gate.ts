@@ -264,11 +264,11 @@ function hasWord(request: Request, word: string | undefined): boolean {
 }
 
 const mayNotWords: Record<Right, string> = {
-  scans: 'This is not for you to use.',
-  looks: 'This is not shared with you. Whoever keeps this Hand Stamp can do that.',
+  scans: 'Your role does not include this. Ask an administrator for access.',
+  looks: 'This is not shared with you. Ask an administrator for access.',
   changes:
-    'You may look at this and not change it. Whoever keeps this Hand Stamp can let you change it.',
-  keeps: 'This is for those who keep this Hand Stamp.',
+    'You can see this, but your role cannot change it. Ask an administrator to make you an Editor.',
+  keeps: 'Only administrators can do this. Ask one of them.',
 };
 
 /**

@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { PeopleView } from '../../contract';
-import type { Right } from '../../core/access/rights';
+import { rightWords, type Right } from '../../core/access/rights';
 import { clock, baseAddress, type Database, randomText, placeOf, Refusal } from '../platform';
 import { authAt, originOf } from './auth';
 import { note } from './journal';
@@ -362,8 +362,8 @@ export async function changePerson(
     }
     return [
       person.name,
-      ...(right === undefined ? [] : [`from ${person.right} to ${right}`]),
-      ...(ended === undefined ? [] : [ended ? 'one of us no more' : 'let in again']),
+      ...(right === undefined ? [] : [`${rightWords[person.right].role} to ${rightWords[right].role}`]),
+      ...(ended === undefined ? [] : [ended ? 'deactivated' : 'active again']),
     ].join(', ');
   });
 }

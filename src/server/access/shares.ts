@@ -1,5 +1,5 @@
 import type { SharesView } from '../../contract';
-import { includes, type SharedRight } from '../../core/access/rights';
+import { includes, rightWords, type SharedRight } from '../../core/access/rights';
 import { type Database, Refusal } from '../platform';
 import type { Person } from './who';
 
@@ -91,5 +91,5 @@ export async function shareIn(
     .select('name')
     .where('id', '=', number(shared))
     .executeTakeFirstOrThrow();
-  return `${name}, with ${found.name}, ${right ?? 'no longer'}`;
+  return `${name}, with ${found.name}, ${right ? `as ${rightWords[right].role}` : 'no longer shared'}`;
 }

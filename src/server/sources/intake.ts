@@ -78,12 +78,16 @@ export async function endIntake(db: Database, id: number, why: string): Promise<
 }
 
 /** What must be known to read the source of a taken intake again. */
-function originOf(
-  origin: Origin,
-  book: Book,
-  { sheet, follow, headerRow, lastOut, fillDown, hiddenOut }: TakeOptions,
-): Origin {
-  const chosen = { sheet: book.sheets[sheet]?.name, headerRow, lastOut, fillDown, hiddenOut };
+function originOf(origin: Origin, book: Book, { sheet, follow, ...choices }: TakeOptions): Origin {
+  const { headerRow, lastOut, fillDown, hiddenOut, linksIn } = choices;
+  const chosen = {
+    sheet: book.sheets[sheet]?.name,
+    headerRow,
+    lastOut,
+    fillDown,
+    hiddenOut,
+    linksIn,
+  };
   return readerOf(origin).taken?.(origin, chosen, follow ?? false) ?? origin;
 }
 

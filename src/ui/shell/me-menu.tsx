@@ -48,7 +48,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
       editor={(close) => (
         <Menu>
           <div>
-            <b>{person.name}</b> {words.does} this Hand Stamp.
+            <b>{person.name}</b>, {words.role}
             <Small>{words.about}</Small>
           </div>
           <Link href="/me" onClick={close}>
@@ -80,7 +80,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
                     >
                       Be {other.name}
                     </QuietButton>
-                    <Small>{rightWords[other.right].does}</Small>
+                    <Small>{rightWords[other.right].role}</Small>
                   </div>
                 ))}
             </div>

@@ -41,6 +41,53 @@ test('the files are small, and each is spoken of here', () => {
   }
 });
 
+test.each(['xlsx', 'ods', 'xls'] as const)(
+  'addresses that cells of an %s link to are offered as a column',
+  (bookType) => {
+    const sheet = utils.aoa_to_sheet([
+      ['No', 'Stall', 'Contact', 'Plain'],
+      ['1', 'Larch Bakery', 'Write to us', 'https://marram.example/1'],
+      ['2', 'Dune Honey', 'Not linked', 'x'],
+      ['3', 'Reed Baskets', 'Inside', 'y'],
+    ]);
+    const link = (cell: string, Target: string) => (sheet[cell].l = { Target });
+    link('B2', 'https://marram.example/stalls/larch?a=1&b=2');
+    link('B3', 'https://marram.example/stalls/dune');
+    link('C2', 'mailto:larch@marram.example?subject=Hello');
+    link('C4', '#S!A1');
+    link('D2', 'https://marram.example/1');
+    const book = utils.book_new();
+    utils.book_append_sheet(book, sheet, 'S');
+    const read = readBook(
+      `stalls.${bookType}`,
+      write(book, { type: 'buffer', bookType }) as Buffer,
+    );
+    const shown = previewBook(read).sheets[0]!;
+    expect(shown.links.map(({ at, name, cells }) => [at, name, cells])).toEqual([
+      [1, 'Stall link', 2],
+      [2, 'Contact link', 1],
+    ]);
+    expect(shown.links[0]!.head[1]).toBe('https://marram.example/stalls/larch?a=1&b=2');
+    expect(shown.roles.slice(4)).toEqual(['address', 'email']);
+    const choices = { headerRow: shown.headerRow };
+    expect(takenSheet(read.sheets[0]!, choices).names).toHaveLength(4);
+    const withLinks = takenSheet(read.sheets[0]!, { ...choices, linksIn: true });
+    expect(withLinks.names).toEqual([
+      'No',
+      'Stall',
+      'Contact',
+      'Plain',
+      'Stall link',
+      'Contact link',
+    ]);
+    expect(withLinks.rows.map((row) => row.slice(4))).toEqual([
+      ['https://marram.example/stalls/larch?a=1&b=2', 'larch@marram.example'],
+      ['https://marram.example/stalls/dune', ''],
+      ['', ''],
+    ]);
+  },
+);
+
 test('what is no text is taken out of a cell, and said', () => {
   const note = (n: string) =>
     `In ${n} a sign that is no text (a NUL or half a character) was taken out.`;

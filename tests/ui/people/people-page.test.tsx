@@ -67,7 +67,7 @@ test('what someone may is changed in its row; a refusal is told and the row is a
   });
   show(<PeoplePage />);
   await userEvent.click(await screen.findByTitle('What Ida Fennel may'));
-  await userEvent.click(await screen.findByRole('option', { name: /^looks/i }));
+  await userEvent.click(await screen.findByRole('option', { name: /^Viewer/i }));
   expect((await screen.findByRole('alert')).textContent).toBe(
     'Somebody has to keep this Hand Stamp.',
   );

@@ -1,3 +1,4 @@
+import { rightWords } from '@/core/access/rights';
 import * as contract from '@/contract';
 import { handle, invite, listPeople } from '@/server/access';
 import { mailWelcome } from '@/server/delivery';
@@ -6,7 +7,7 @@ import { baseAddress } from '@/server/platform';
 export const GET = handle(contract.listPeople, async ({ db }) => listPeople(db));
 
 export const POST = handle(contract.invite, async ({ db, body, actor, tell }) => {
-  tell(`${body.name}, ${body.email}, who ${body.right}`);
+  tell(`${body.name}, ${body.email}, ${rightWords[body.right].role}`);
   const address = await invite(db, await baseAddress(db), body, actor);
   const mailed =
     body.mail && (await mailWelcome(db, { kind: 'invitation', address, by: actor, ...body }));

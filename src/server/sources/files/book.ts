@@ -1,5 +1,6 @@
 import { read, SSF, utils, type CellObject, type WorkSheet } from '@e965/xlsx';
 import { Unzip, UnzipInflate, unzipSync, strFromU8 } from 'fflate';
+import { looksLikeEmail } from '../../../core/base/email';
 import { isKeepable, keepable } from '../../../core/records/keepable';
 import {
   encodingName,
@@ -41,6 +42,8 @@ export interface Sheet {
   merged: readonly { column: number; from: number; to: number }[];
   /** Doubts of cells, by row and column. */
   doubts: ReadonlyMap<number, Readonly<Record<number, Doubt>>>;
+  /** Addresses that cells link to and do not show, by row and column. */
+  links: ReadonlyMap<number, Readonly<Record<number, string>>>;
   notes: string[];
 }
 
@@ -55,6 +58,7 @@ export const plainSheet = (name: string, rows: string[][]): Sheet => ({
   filtered: false,
   merged: [],
   doubts: new Map(),
+  links: new Map(),
   notes: [],
 });
 
@@ -362,10 +366,12 @@ function sheetRows(
   const found = { rounded: 0, errors: 0, withoutResult: 0, defaultDates: 0 };
   const rows: { number: number; cells: string[] }[] = [];
   const doubts = new Map<number, Record<number, Doubt>>();
+  const links = new Map<number, Record<number, string>>();
   const places = new Map<number, number>();
   for (const r of Object.keys(data).map(Number)) {
     const cells: string[] = [];
     const own: Record<number, Doubt> = {};
+    const targets: Record<number, string> = {};
     for (const [at, cell] of Object.entries(data[r] ?? [])) {
       if (!cell) continue;
       const c = Number(at);
@@ -381,6 +387,8 @@ function sheetRows(
       limits.columns(c + 1);
       while (cells.length < c) cells.push('');
       cells[c] = text;
+      const target = linkOf(cell);
+      if (target && target !== text) targets[c] = target;
     }
     const doubtful = Object.keys(own).length > 0;
     if (!limits.row(cells)) continue;
@@ -388,6 +396,7 @@ function sheetRows(
       if (doubt === 'rounded') found.rounded++;
       else found.withoutResult++;
     if (doubtful) doubts.set(rows.length, own);
+    if (Object.keys(targets).length > 0) links.set(rows.length, targets);
     places.set(r, rows.length);
     rows.push({ number: r + 1, cells });
   }
@@ -408,7 +417,7 @@ function sheetRows(
     notes.push(
       `${counted(found.defaultDates, 'date has', 'dates have')} no form of their own in the file, which every machine shows otherwise; they are written as 2026-11-23.`,
     );
-  return { ...shown, notes, doubts, ...layoutOf(sheet, places, hiddenParts) };
+  return { ...shown, notes, doubts, links, ...layoutOf(sheet, places, hiddenParts) };
 }
 
 /** Hidden rows and columns and merged cells, by the indexes of the filled rows. */
@@ -435,6 +444,18 @@ function layoutOf(
     filtered: Boolean(sheet['!autofilter'] && hiddenRows.size > 0) || Boolean(parts?.filtered),
     merged,
   };
+}
+
+/**
+ * The web or email address that a cell links to, by its hyperlink or by its formula; undefined for
+ * a link to another cell or file.
+ */
+function linkOf(cell: CellObject): string | undefined {
+  const target = cell.l?.Target ?? /^\s*HYPERLINK\(\s*"([^"]+)"/i.exec(cell.f ?? '')?.[1];
+  if (target === undefined || target.length > 2000 || !isKeepable(target)) return undefined;
+  if (/^https?:\/\/\S+$/i.test(target)) return target;
+  const email = /^mailto:([^?\s]+)/i.exec(target)?.[1];
+  return email && looksLikeEmail(email) ? email : undefined;
 }
 
 function doubtOf(cell: CellObject): Doubt | undefined {

@@ -128,12 +128,17 @@ export interface TakenSheet {
 /** Headings and records of a sheet as they were chosen. */
 export function takenSheet(
   sheet: Sheet,
-  { headerRow, lastOut, fillDown, hiddenOut }: SheetChoices,
+  { headerRow, lastOut, fillDown, hiddenOut, linksIn }: SheetChoices,
 ): TakenSheet {
   const width = sheet.rows[0]?.length ?? 0;
-  const columns = Array.from({ length: width }, (_, c) => c).filter(
+  const shown = Array.from({ length: width }, (_, c) => c).filter(
     (c) => !(hiddenOut && sheet.hiddenColumns.has(c)),
   );
+  const linked = linkedColumns(sheet);
+  const columns = [
+    ...shown,
+    ...(linksIn ? linked.flatMap((c, i) => (shown.includes(c) ? [width + i] : [])) : []),
+  ];
   const cells = fillDown ? filledDown(sheet) : sheet.rows;
   const end = lastOut ? cells.length - 1 : cells.length;
   const kept = cells
@@ -141,14 +146,22 @@ export function takenSheet(
     .slice(headerRow + 1, end)
     .filter((r) => !(hiddenOut && sheet.hiddenRows.has(r)));
   const raw = headerRow >= 0 ? (cells[headerRow] ?? []) : Array.from({ length: width }, () => '');
-  const { names, notes } = tidyHeadings(columns.map((c) => raw[c] ?? ''));
+  const headingOf = (c: number): string =>
+    c < width
+      ? (raw[c] ?? '')
+      : `${raw[linked[c - width]!]?.trim() || `Column ${linked[c - width]! + 1}`} link`;
+  const { names, notes } = tidyHeadings(columns.map(headingOf));
   return {
     names,
     notes: headerRow >= 0 ? notes : [],
     columns,
     // as they are where no column is left out: a second set of a long and wide list is a lot
     rows: kept.map((r) =>
-      columns.length === width ? cells[r]! : columns.map((c) => cells[r]![c]!),
+      shown.length === width && columns.length === width
+        ? cells[r]!
+        : columns.map((c) =>
+            c < width ? cells[r]![c]! : (sheet.links.get(r)?.[linked[c - width]!] ?? ''),
+          ),
     ),
     doubts: kept.map((r) => {
       const own = sheet.doubts.get(r);
@@ -157,6 +170,14 @@ export function takenSheet(
       );
     }),
   };
+}
+
+/** Columns with cells that link to an address, from 0, in their order. */
+function linkedColumns(sheet: Sheet): number[] {
+  const found = new Set<number>();
+  for (const targets of sheet.links.values())
+    for (const c of Object.keys(targets)) found.add(Number(c));
+  return [...found].sort((a, b) => a - b);
 }
 
 function filledDown(sheet: Sheet): string[][] {
@@ -183,36 +204,47 @@ const shortened = (cell: string): string => (cell.length > 200 ? `${cell.slice(0
 function previewSheet(sheet: Sheet): SheetPreview {
   const headerRow = findHeaderRow(sheet.rows);
   const lastOut = endsInSum(sheet.rows);
-  const { names, notes, rows, columns } = takenSheet(sheet, { headerRow, lastOut });
+  const width = sheet.rows[0]?.length ?? 0;
+  // what a column is for is told from its first 500 records
+  const first = sheet.rows.slice(0, headerRow + 501);
+  const taken = takenSheet(
+    { ...sheet, rows: first },
+    { headerRow, lastOut: lastOut && first.length === sheet.rows.length, linksIn: true },
+  );
+  const { notes, rows, columns } = taken;
+  const names = taken.names.slice(0, width);
   // what will be kept secret is not shown before it is taken either
   const secret = new Set(
     names.flatMap((name, i) => (headerRow >= 0 && secretHeadings.test(name) ? [columns[i]] : [])),
   );
+  const masked = (column: number, row: number, cell: string): string =>
+    row > headerRow && secret.has(column) && cell.trim() ? dots : shortened(cell);
   const more =
     names.length > 60 ? [`The sheet has ${names.length} columns; all of them are brought in.`] : [];
-  const width = sheet.rows[0]?.length ?? 0;
   const hiddenColumns = [...sheet.hiddenColumns].filter((c) => c < width);
   return {
     name: sheet.name,
     hidden: sheet.hidden,
     rows: sheet.rows.length,
     columns: width,
-    head: sheet.rows
-      .slice(0, 24)
-      .map((row, r) =>
-        row.map((cell, c) =>
-          r > headerRow && secret.has(c) && cell.trim() ? dots : shortened(cell),
-        ),
-      ),
+    head: sheet.rows.slice(0, 24).map((row, r) => row.map((cell, c) => masked(c, r, cell))),
     numbers: sheet.numbers.slice(0, 24),
     headerRow,
-    roles: suggestRoles(names, rows.slice(0, 500)),
+    roles: suggestRoles(taken.names, rows),
     notes: [...sheet.notes, ...(sheet.rows.length ? notes : []), ...more],
     hiddenRows: sheet.hiddenRows.size,
     hiddenColumns: hiddenColumns.length,
     hiddenNames: hiddenColumns.slice(0, 5).map((c) => names[c] ?? ''),
     hiddenAt: hiddenColumns,
     hiddenRowsAt: [...sheet.hiddenRows].filter((r) => r < 24),
+    links: linkedColumns(sheet).map((at, i) => ({
+      at,
+      name: taken.names[width + i]!,
+      cells: [...sheet.links.values()].filter((targets) => targets[at]).length,
+      head: Array.from({ length: Math.min(24, sheet.rows.length) }, (_, r) =>
+        masked(at, r, sheet.links.get(r)?.[at] ?? ''),
+      ),
+    })),
     filtered: sheet.filtered,
     merged: sheet.merged.reduce((sum, m) => sum + m.to - m.from, 0),
     sum: lastOut

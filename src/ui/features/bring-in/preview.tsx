@@ -113,6 +113,7 @@ export function Preview({
   const [lastOut, setLastOut] = useState(sheet.sum !== undefined);
   const [fillDown, setFillDown] = useState(false);
   const [hiddenOut, setHiddenOut] = useState(false);
+  const [linksIn, setLinksIn] = useState(false);
   const [roles, setRoles] = useState<ColumnRole[]>(sheet.roles);
   const [name, setName] = useState(intake.file_name.replace(/\.[^.]+$/, ''));
   const [follow, setFollow] = useState(true);
@@ -127,6 +128,7 @@ export function Preview({
           lastOut,
           fillDown,
           hiddenOut,
+          linksIn,
           roles,
           name,
           ...(tray ? { follow } : {}),
@@ -145,13 +147,16 @@ export function Preview({
     0,
     sheet.rows - headerRow - 1 - (lastOut ? 1 : 0) - (hiddenOut ? sheet.hiddenRows : 0),
   );
-  const columns = sheet.columns - (hiddenOut ? sheet.hiddenColumns : 0);
+  const hiddenAt = new Set(hiddenOut ? sheet.hiddenAt : []);
+  const links = linksIn ? sheet.links.filter(({ at }) => !hiddenAt.has(at)) : [];
+  const columns = sheet.columns - hiddenAt.size + links.length;
   const takeSheet = (index: number) => {
     setSheetIndex(index);
     setHeaderRow(preview.sheets[index]!.headerRow);
     setLastOut(preview.sheets[index]!.sum !== undefined);
     setFillDown(false);
     setHiddenOut(false);
+    setLinksIn(false);
     setRoles(preview.sheets[index]!.roles);
   };
   const setRole = (column: number, role: ColumnRole) =>
@@ -248,6 +253,31 @@ export function Preview({
             />
           </>
         )}
+        {sheet.links.length > 0 && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="Links in cells"
+              value={linksIn ? 'in' : 'out'}
+              onChange={(id) => setLinksIn(id === 'in')}
+              choices={[
+                {
+                  id: 'out',
+                  name: 'with the text of links',
+                  about: 'The addresses that cells link to are not brought in.',
+                },
+                {
+                  id: 'in',
+                  name: 'with the text and the address of links',
+                  about: `The addresses become ${counted(sheet.links.length, 'column')}: ${sheet.links
+                    .map((link) => link.name)
+                    .slice(0, 5)
+                    .join(', ')}.`,
+                },
+              ]}
+            />
+          </>
+        )}
         {sheet.merged > 0 && (
           <>
             ,{' '}
@@ -305,9 +335,10 @@ export function Preview({
         headerRow={headerRow}
         out={{
           rows: new Set(hiddenOut ? sheet.hiddenRowsAt : []),
-          columns: new Set(hiddenOut ? sheet.hiddenAt : []),
+          columns: hiddenAt,
           last: lastOut,
         }}
+        links={links}
         roles={roles}
         setRole={setRole}
       />
@@ -366,6 +397,14 @@ function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
     notes.push(
       `${counted(sheet.hiddenColumns, 'column is', 'columns are')} hidden in the file: ${sheet.hiddenNames.join(', ')}${sheet.hiddenColumns > sheet.hiddenNames.length ? ' and more' : ''}.`,
     );
+  if (sheet.links.length > 0)
+    notes.push(
+      `${counted(
+        sheet.links.reduce((sum, link) => sum + link.cells, 0),
+        'cell links',
+        'cells link',
+      )} to an address that the sheet does not show. To bring the addresses in as well, choose “with the text and the address of links” above.`,
+    );
   if (sheet.merged > 0)
     notes.push(
       `${counted(sheet.merged, 'cell is', 'cells are')} blank because one above is merged with ${plural(sheet.merged, 'it', 'them')}. They can be filled down above.`,
@@ -417,6 +456,7 @@ function PreviewTable({
   sheet,
   headerRow,
   out,
+  links,
   roles,
   setRole,
 }: {
@@ -424,6 +464,8 @@ function PreviewTable({
   headerRow: number;
   /** What is shown but not brought in. */
   out: { rows: ReadonlySet<number>; columns: ReadonlySet<number>; last: boolean };
+  /** Columns of addresses that cells link to. */
+  links: SheetPreview['links'];
   roles: readonly ColumnRole[];
   setRole: (column: number, role: ColumnRole) => void;
 }) {
@@ -453,6 +495,20 @@ function PreviewTable({
                 </th>
               );
             })}
+            {links.map((link) => {
+              const c = sheet.columns + sheet.links.indexOf(link);
+              return (
+                <th key={c} scope="col">
+                  <b>{link.name}</b>
+                  <ChoicePart
+                    label={`What ${link.name} is for`}
+                    choices={choices}
+                    value={roles[c] ?? 'text'}
+                    onChange={(role) => setRole(c, role)}
+                  />
+                </th>
+              );
+            })}
             {sheet.columns > columns && (
               <th scope="col">and {sheet.columns - columns} more columns</th>
             )}
@@ -473,6 +529,11 @@ function PreviewTable({
                 {row.slice(0, columns).map((cell, c) => (
                   <td key={c} title={cell} className={out.columns.has(c) ? 'out' : undefined}>
                     {cell}
+                  </td>
+                ))}
+                {links.map((link) => (
+                  <td key={link.at} title={link.head[r]}>
+                    {link.head[r]}
                   </td>
                 ))}
                 {sheet.columns > columns && <td />}

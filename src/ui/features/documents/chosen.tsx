@@ -1,5 +1,7 @@
 'use client';
+import { Fragment } from 'react';
 import { styled } from 'styled-components';
+import { counted } from '../../../core/base/words';
 import { formsOf, written } from '../../../core/documents/forms';
 import { nextStamp } from '../../../core/payload/stamp';
 import { documentGround } from '../../../core/piece/model';
@@ -246,14 +248,14 @@ type CodeSpot = Pick<DocumentCode, 'at' | 'widthMm' | 'heightMm' | 'block'>;
 function useAddCode(onAdded: (id: string) => void) {
   const { job, save } = useJob();
   const { data: lists } = useLookups();
-  return (spot: CodeSpot, stamp: string) => {
-    const id = newId('code');
+  return (spots: readonly CodeSpot[], stamp: string) => {
+    const ids = spots.map((_, i) => `${newId('code')}${i === 0 ? '' : `-${i}`}`);
     save((d) => {
       const own = documentGround(d.piece);
       if (!own) return d;
       const fresh = stamp === 'new' ? nextStamp(d.stamps, job.list.columns) : undefined;
       // a row of another list has other columns than the stamp: its code says their key
-      const block = own.blocks.find((b) => b.id === spot.block);
+      const block = own.blocks.find((b) => b.id === spots[0]?.block);
       const columns = openColumns(lists?.lists.find((l) => l.id === block?.list)?.columns);
       const key = columns.find((c) => c.role === 'key') ?? columns[0];
       const says: ContentPart[] | undefined =
@@ -271,28 +273,58 @@ function useAddCode(onAdded: (id: string) => void) {
             ...own,
             codes: [
               ...own.codes,
-              { ...spot, id, stamp: fresh?.id ?? stamp, ...(says ? { says } : {}) },
+              ...spots.map((spot, i) => ({
+                ...spot,
+                id: ids[i]!,
+                stamp: fresh?.id ?? stamp,
+                ...(says ? { says } : {}),
+              })),
             ],
           },
         },
       };
     });
-    onAdded(id);
+    onAdded(ids[0]!);
   };
 }
 
-function CodeTools({ spot, onAdded }: { spot: CodeSpot; onAdded: (id: string) => void }) {
+function CodeTools({
+  spot,
+  alike = [],
+  onAdded,
+}: {
+  spot: CodeSpot;
+  /** Pictures that look like this one: they become the same code by one press. */
+  alike?: readonly CodeSpot[];
+  onAdded: (id: string) => void;
+}) {
   const { job } = useJob();
   const add = useAddCode(onAdded);
   return (
     <>
       {job.document.stamps.map((s) => (
-        <QuietButton key={s.id} onPress={() => add(spot, s.id)}>
-          Put the code of {s.name} here
-        </QuietButton>
+        <Fragment key={s.id}>
+          {alike.length > 0 && (
+            <QuietButton onPress={() => add([spot, ...alike], s.id)}>
+              Put the code of {s.name} on all {alike.length + 1} pictures
+            </QuietButton>
+          )}
+          <QuietButton onPress={() => add([spot], s.id)}>
+            Put the code of {s.name} {alike.length > 0 ? 'on this picture only' : 'here'}
+          </QuietButton>
+        </Fragment>
       ))}
       {job.document.stamps.length === 0 && (
-        <QuietButton onPress={() => add(spot, 'new')}>Put a code here</QuietButton>
+        <>
+          {alike.length > 0 && (
+            <QuietButton onPress={() => add([spot, ...alike], 'new')}>
+              Put a code on all {alike.length + 1} pictures
+            </QuietButton>
+          )}
+          <QuietButton onPress={() => add([spot], 'new')}>
+            Put a code {alike.length > 0 ? 'on this picture only' : 'here'}
+          </QuietButton>
+        </>
       )}
     </>
   );
@@ -311,26 +343,40 @@ export function PictureChosen({
   block: string | undefined;
   onAdded: (id: string) => void;
 }) {
-  const { facts } = useDocument();
+  const { ground, facts } = useDocument();
   const path = facts?.texts[part]?.part;
   const found = facts?.pictures.find((p) => p.part === path && p.number === picture);
   if (!found) return null;
+  const spotOf = ({ part, number, widthMm, heightMm }: typeof found): CodeSpot => ({
+    widthMm: Math.max(4, widthMm),
+    heightMm: Math.max(4, heightMm),
+    at: { kind: 'picture', part, picture: number },
+    ...(block === undefined ? {} : { block }),
+  });
+  const isCode = (number: number) =>
+    ground.codes.some(
+      ({ at }) => at.kind === 'picture' && at.part === path && at.picture === number,
+    );
+  // a row that comes again brings its pictures with it
+  const alike = (ground.blocks.some((b) => b.part === path) ? [] : facts!.pictures).filter(
+    (p) =>
+      p.part === path &&
+      p.number !== picture &&
+      Math.abs(p.widthMm - found.widthMm) < 0.1 &&
+      Math.abs(p.heightMm - found.heightMm) < 0.1 &&
+      p.about === found.about &&
+      !isCode(p.number),
+  );
   return (
     <Box role="region" aria-label="What is chosen">
       <Sentence $minor>
         A picture of the example, {Math.round(found.widthMm * 10) / 10} ×{' '}
         {Math.round(found.heightMm * 10) / 10} mm, the same in every {block ? 'row' : 'document'}.
+        {alike.length > 0 &&
+          ` ${counted(alike.length, 'more picture has', 'more pictures have')} the same size.`}
       </Sentence>
       <div className="tools">
-        <CodeTools
-          spot={{
-            widthMm: Math.max(4, found.widthMm),
-            heightMm: Math.max(4, found.heightMm),
-            at: { kind: 'picture', part: found.part, picture },
-            ...(block === undefined ? {} : { block }),
-          }}
-          onAdded={onAdded}
-        />
+        <CodeTools spot={spotOf(found)} alike={alike.map(spotOf)} onAdded={onAdded} />
       </div>
     </Box>
   );

@@ -71,6 +71,20 @@ const inOrder = (_: string, value: unknown): unknown =>
     : value;
 
 /**
+ * The styles of a document and our own as constructed sheets: style elements would need the nonce of
+ * this page, which a document must not have.
+ */
+function sheetsOf(content: DocumentFragment): CSSStyleSheet[] {
+  const found = [...content.querySelectorAll('style')];
+  for (const element of found) element.remove();
+  return [...found.map((element) => element.textContent ?? ''), looks].map((css) => {
+    const sheet = new CSSStyleSheet();
+    sheet.replaceSync(css);
+    return sheet;
+  });
+}
+
+/**
  * Draws a document once, and then on it the values of any record, in the places that were found.
  */
 export class PageView {
@@ -85,8 +99,6 @@ export class PageView {
 
   static async of(host: HTMLElement, copy: Blob): Promise<PageView> {
     const root = host.shadowRoot ?? host.attachShadow({ mode: 'open' });
-    const own = document.createElement('style');
-    own.textContent = looks;
     if (copy.type.startsWith('text/html')) {
       // nothing in it runs or is fetched: it was cleaned on the server, and this page's own policy
       // forbids both
@@ -94,7 +106,8 @@ export class PageView {
       made.innerHTML = await copy.text();
       for (const link of made.content.querySelectorAll('a')) link.removeAttribute('href');
       const pristine = document.createDocumentFragment();
-      pristine.append(...made.content.childNodes, own);
+      pristine.append(...made.content.childNodes);
+      root.adoptedStyleSheets = sheetsOf(pristine);
       return new PageView(root, pristine, true);
     }
     const body = document.createElement('div');
@@ -110,7 +123,8 @@ export class PageView {
     });
     for (const link of body.querySelectorAll('a')) link.removeAttribute('href');
     const pristine = document.createDocumentFragment();
-    pristine.append(...styles.childNodes, own, ...body.childNodes);
+    pristine.append(...styles.childNodes, ...body.childNodes);
+    root.adoptedStyleSheets = sheetsOf(pristine);
     return new PageView(root, pristine);
   }
 

@@ -27,7 +27,7 @@ import { colour, font } from '../../kit/theme';
 
 const rightChoices = [...rights]
   .reverse()
-  .map((right) => ({ id: right, name: rightWords[right].does, about: rightWords[right].about }));
+  .map((right) => ({ id: right, name: rightWords[right].role, about: rightWords[right].about }));
 
 /** Who uses this Hand Stamp, what each may, and who is invited. */
 export function PeoplePage() {
@@ -118,7 +118,7 @@ export function PeoplePage() {
               <tr>
                 <th>Person</th>
                 <th>Mail address</th>
-                <th>Will be one who</th>
+                <th>Role</th>
                 <th>Invited by</th>
                 <th>Good until</th>
                 <th aria-label="Take back" />
@@ -129,7 +129,7 @@ export function PeoplePage() {
                 <tr key={one.id}>
                   <td>{one.name}</td>
                   <td>{one.email}</td>
-                  <td>{rightWords[one.right].does}</td>
+                  <td>{rightWords[one.right].role}</td>
                   <td>{one.by}</td>
                   <td suppressHydrationWarning>{when(one.until)}</td>
                   <td className="n">
@@ -254,9 +254,9 @@ function Invite({ onMade }: { onMade: (made: Made) => void }) {
         <Words label="Their mail address" type="email" value={email} onChange={setEmail} />
       </div>
       <Sentence $minor>
-        This is someone who{' '}
+        Their role is{' '}
         <ChoicePart
-          label="What they may"
+          label="Role"
           value={right}
           choices={rightChoices}
           onChange={setRight}

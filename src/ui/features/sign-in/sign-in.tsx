@@ -106,7 +106,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
               >
                 {person.name}
               </QuietButton>
-              <Small>{rightWords[person.right].does}</Small>
+              <Small>{rightWords[person.right].role}</Small>
             </div>
           ))}
         </People>
