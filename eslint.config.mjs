@@ -70,6 +70,12 @@ export default tseslint.config(
           selector: "MemberExpression[object.name='Date'][property.name='now']",
           message: 'Ask `clock.now()`; measure spans by `performance.now()`.',
         },
+        {
+          selector:
+            "CallExpression[callee.property.name='execute'][callee.object.callee.property.name='transaction'] > ArrowFunctionExpression CallExpression > Identifier[name='db']",
+          message:
+            'A second connection inside a transaction waits for the first one, for ever under load. Hand on `tx`, or `joined(tx)` to what begins a transaction of its own.',
+        },
       ],
     },
   },

@@ -166,7 +166,8 @@ export function reformedKeys(
     return undefined;
   const same = new Set(here);
   const other = [...plainThere!].filter(([plain, key]) => !same.has(key) && plainHere.has(plain));
-  const gone = here.filter((key) => !there.includes(key)).length;
+  const incomingKeys = new Set(there);
+  const gone = here.filter((key) => !incomingKeys.has(key)).length;
   const [first] = other;
   if (!first || other.length < gone / 2) return undefined;
   const [plain, key] = first;

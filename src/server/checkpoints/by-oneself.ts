@@ -13,13 +13,13 @@ import {
 } from '../../core/checkpoint/by-oneself';
 import { isSecret, type Column, type Values } from '../../core/records/columns';
 import { keepable } from '../../core/records/keepable';
-import { holdsPages, joined, partsJoined } from '../../core/records/beginnings';
+import { holdsPages, joined as joinedParts, partsJoined } from '../../core/records/beginnings';
 import { freeName } from '../../core/run/names';
 import { checkTries, takeTry } from '../access';
 import { changeColumn, editCells, keepWorkedColumn } from '../lists';
 import { plainPage, strangerPage } from '../links';
 import { changePages, startPages, viewPages } from '../pages';
-import { clock, bytesOf, type Database, heavy, Refusal, placeOf } from '../platform';
+import { clock, bytesOf, type Database, heavy, joined, Refusal, placeOf } from '../platform';
 import {
   checkpointAt,
   clockWords,
@@ -147,7 +147,7 @@ async function startAddresses(
         now.map((c) => c.name),
       ),
       worked: {
-        source: joined([
+        source: joinedParts([
           { kind: 'column', column: page.id },
           { kind: 'text', text: pathOf(id) },
         ]),
@@ -394,7 +394,7 @@ export async function checkInByOneself(
           ? [{ record, column: question.column, value: answer.value }]
           : [],
       );
-      if (cells.length > 0) await editCells(db, taken.id, cells, `${name}, on the check-in page`);
+      if (cells.length > 0) await editCells(joined(tx), taken.id, cells, `${name}, on the check-in page`);
       await tx
         .insertInto('checkpoint_scans')
         .values({

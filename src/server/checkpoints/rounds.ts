@@ -20,7 +20,7 @@ import {
 } from '../../core/records/columns';
 import { keepable } from '../../core/records/keepable';
 import { addRecords, editCells } from '../lists';
-import { clock, type Database, heavy, Refusal } from '../platform';
+import { clock, type Database, heavy, joined, Refusal } from '../platform';
 import { recognise } from './recognising';
 import { clockWords, eachRecord, keyOf, titleOf, type CheckpointAt } from './rows';
 
@@ -398,7 +398,7 @@ export async function settleOnRound(
         if (row.record_id === null || row.answer === 'unknown')
           throw new Refusal('No record was found for it, so nothing can be moved.');
         await editCells(
-          db,
+          joined(tx),
           at.list,
           [{ record: row.record_id, column: at.column, value: row.place }],
           actor,
@@ -414,9 +414,9 @@ export async function settleOnRound(
       }
       if (row.answer !== 'unknown' || row.text === null)
         throw new Refusal('It is a record already.');
-      const now = await found(db, at, row.text);
-      const record = now?.record ?? (await makeRecord(db, at, row.text, row.place, title, actor));
-      const { values } = await chosen(db, at, record);
+      const now = await found(tx, at, row.text);
+      const record = now?.record ?? (await makeRecord(joined(tx), at, row.text, row.place, title, actor));
+      const { values } = await chosen(tx, at, record);
       const made = await tx
         .updateTable('round_scans')
         .set({

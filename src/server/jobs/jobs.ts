@@ -669,13 +669,17 @@ export async function addJob(
 
 /** Throws a job away, and its list with the last job of it. */
 export async function removeJob(db: Database, id: number): Promise<void> {
-  const job = await db
-    .selectFrom('jobs')
-    .select('list_id')
-    .where('id', '=', id)
-    .executeTakeFirstOrThrow();
-  await db.deleteFrom('jobs').where('id', '=', id).execute();
-  if ((await jobCount(db, job.list_id)) === 0) await removeList(db, job.list_id);
+  await db.transaction().execute(async (tx) => {
+    const { list_id: list } = await tx
+      .selectFrom('jobs')
+      .select('list_id')
+      .where('id', '=', id)
+      .executeTakeFirstOrThrow();
+    // two jobs that are removed at once come one after the other: the last one takes the list along
+    await tx.selectFrom('lists').select('id').where('id', '=', list).forUpdate().execute();
+    await tx.deleteFrom('jobs').where('id', '=', id).execute();
+    if ((await jobCount(tx, list)) === 0) await removeList(tx, list);
+  });
 }
 
 /** The list that a job is made of. @throws NoResultError when there is no such job */

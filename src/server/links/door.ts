@@ -193,9 +193,12 @@ export async function askDoors(db: Database, jobId: number, stampId: string): Pr
         const at = Math.max(performance.now(), nextAt.get(host) ?? 0);
         nextAt.set(host, at + (host in options.standIns ? pause.standIns : pause.others));
         await new Promise((resolve) => setTimeout(resolve, at - performance.now()));
+        // a worker has a connection left for it; an answer is kept although others fail
+        // eslint-disable-next-line no-restricted-syntax
         await keepAnswer(db, address, await askAddress(address, options));
         asked.push(address);
         // nobody wants to know any more
+        // eslint-disable-next-line no-restricted-syntax
         if (!(await countUp(db, jobId, stampId))) part.length = 0;
       }
     };

@@ -64,6 +64,8 @@ export async function fireOne(db: Database): Promise<boolean> {
       for (let first = true; held; first = false, from = performance.now()) {
         if (!first) await sql`savepoint step`.execute(tx);
         try {
+          // a step that works outside asks by a connection of its own, one for each worker
+          // eslint-disable-next-line no-restricted-syntax
           const { did, next } = await goOn(db, tx, held, from);
           if (did?.after) after.push(did.after);
           if (!next) return;

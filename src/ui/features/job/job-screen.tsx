@@ -29,6 +29,7 @@ import {
 import { useFocusHome } from '../../shell/ledger/focus-home';
 import { JobHead } from '../../shell/ledger/job-head';
 import { useKeys } from '../../shell/ledger/keys';
+import { useUnsavedEdits } from './unsaved-edits';
 import { Ledger } from './ledger';
 import { newest, type OnItsWay } from './newest';
 import { useNews } from '../../shell/ledger/news';
@@ -135,13 +136,15 @@ export function JobScreen({
     if (next.q !== undefined) setQuery(next.q);
     setHandRaw(0);
   }, []);
-  const { total, rowAt, see, seen, loading, failed } = useRows(
-    id,
-    view,
-    firstRows,
-    at.view,
-    revealed,
-  );
+  const {
+    total,
+    rowAt: toldAt,
+    see,
+    seen,
+    loading,
+    failed,
+  } = useRows(id, view, firstRows, at.view, revealed);
+  const { shownAt: rowAt, show: showEdits } = useUnsavedEdits(toldAt);
   const last = Math.max(0, total - 1);
   const inHand = Math.min(hand, last);
   const handRow = rowAt(inHand);
@@ -214,6 +217,7 @@ export function JobScreen({
   );
 
   const typing = useRef(Promise.resolve());
+  const kept = useCallback(() => Promise.all([saving.current, typing.current]), []);
   const changeList = useCallback(
     async <T,>(work: () => Promise<T>): Promise<T | undefined> => {
       // what was typed or taken back before is kept before
@@ -239,43 +243,24 @@ export function JobScreen({
    */
   const editCells = useCallback(
     (edits: readonly Required<contract.CellEdit>[]) => {
-      const put = (value: (edit: (typeof edits)[number]) => string) =>
-        client.setQueriesData<LedgerWindow>({ queryKey: ['rows', id] }, (now) =>
-          now && edits.some((e) => now.rows.some((r) => r.id === e.record))
-            ? {
-                ...now,
-                rows: now.rows.map((row) => {
-                  const own = edits.filter((e) => e.record === row.id);
-                  return own.length === 0
-                    ? row
-                    : {
-                        ...row,
-                        values: {
-                          ...row.values,
-                          ...Object.fromEntries(own.map((e) => [e.column, value(e)])),
-                        },
-                      };
-                }),
-              }
-            : now,
-        );
-      put((e) => e.value);
+      const saved = showEdits(edits);
       const done = answers();
-      typing.current = typing.current.then(async () => {
+      // after what is still being kept, also after a step back
+      typing.current = kept().then(async () => {
         try {
           await ask('editCells', { params: { id: listId }, body: { edits: [...edits] } });
           done();
         } catch (error) {
           const told = error instanceof ApiError ? error.details.clashes : undefined;
           if (Array.isArray(told)) setClash(told as CellClash[]);
-          else put((e) => e.from);
           explain(error);
-          return;
+          return saved();
         }
         await refresh();
+        saved();
       });
     },
-    [client, id, listId, explain, refresh, answers],
+    [listId, explain, refresh, answers, kept, showEdits],
   );
   const editCell = useCallback(
     (record: number, column: string, value: string, from: string) =>
@@ -334,7 +319,6 @@ export function JobScreen({
     });
   }, []);
 
-  const kept = useCallback(() => Promise.all([saving.current, typing.current]), []);
   const step = useCallback(
     (direction: 'undo' | 'redo') => {
       const done = answers();

@@ -87,6 +87,10 @@ export function useCellKeys(
           const room = Math.min(total - index, mostRows);
           const within = atEnd ? rows.slice(0, total - index) : rows;
           const open = columns.slice(at).filter((c) => !c.worked);
+          if (within.some((_, r) => rowAt(index + r) === undefined))
+            return setProblem(
+              'Some of these rows are still loading. Nothing was pasted. Wait a moment, then paste again.',
+            );
           const edits = within.flatMap((row, r) => {
             const to = rowAt(index + r);
             return to
