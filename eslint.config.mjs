@@ -5,21 +5,7 @@ import tseslint from 'typescript-eslint';
 export default tseslint.config(
   { ignores: ['.next/', 'node_modules/', 'bench/node_modules/', 'next-env.d.ts'] },
   ...tseslint.configs.recommended,
-  {
-    files: ['src/**/*.{ts,tsx}', 'demo/**/*.ts', 'tests/**/*.ts', 'scripts/**/*.ts'],
-    languageOptions: {
-      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
-    },
-    rules: {
-      // a promise that nobody waits for loses its error
-      '@typescript-eslint/no-floating-promises': 'error',
-      '@typescript-eslint/no-misused-promises': [
-        'error',
-        { checksVoidReturn: { attributes: false } },
-      ],
-      '@typescript-eslint/switch-exhaustiveness-check': 'error',
-    },
-  },
+  // rules that need types are checked with the types, by oxlint: `.oxlintrc.json`
   {
     ...a11y.flatConfigs.recommended,
     files: ['src/**/*.tsx'],

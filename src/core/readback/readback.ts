@@ -36,7 +36,7 @@ export function prepareReader(source: { wasm: ArrayBuffer } | { address: string 
     purgeZXingModule();
     prepareZXingModule({
       overrides: {
-        instantiateWasm(imports, done) {
+        instantiateWasm(imports: WebAssembly.Imports, done: (it: WebAssembly.Instance) => void) {
           const instance = new WebAssembly.Instance(program, imports);
           done(instance);
           return instance.exports;

@@ -115,11 +115,8 @@ async function addresses(
   return (kind, before) => {
     if (kind === 'page') return pageAddress(base, pageIn(before) ?? newPageId());
     if (kind === 'picture') return pictureAddress(base, pictureIn(before) ?? newToken());
-    const code =
-      codeIn(before) ??
-      (kind === 'anyone' ? (free.pop() ?? undefined) : undefined) ??
-      newLinkCode('one', randomBelow);
-    return linkAddress(links, code);
+    const fresh = kind === 'anyone' ? free.pop() : undefined;
+    return linkAddress(links, codeIn(before) ?? fresh ?? newLinkCode('one', randomBelow));
   };
 }
 

@@ -41,7 +41,8 @@ export function openDatabase(
     // kept for a while
     idleTimeoutMillis: 10 * 60_000,
     // a long list is sorted in memory, and no query is long enough to be compiled for
-    // eslint-disable-next-line @typescript-eslint/no-misused-promises -- the pool waits for it, which its types do not say
+    // the pool waits for it, which its types do not say
+    // oxlint-disable-next-line typescript/no-misused-promises
     onConnect: (client) => client.query(`set work_mem = '32MB'; set jit = off`),
   });
   // a dropped idle connection is replaced by the next query; without a listener it would end the

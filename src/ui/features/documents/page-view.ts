@@ -71,8 +71,8 @@ const inOrder = (_: string, value: unknown): unknown =>
     : value;
 
 /**
- * The styles of a document and our own as constructed sheets: style elements would need the nonce of
- * this page, which a document must not have.
+ * The styles of a document and our own as constructed sheets: style elements would need the nonce
+ * of this page, which a document must not have.
  */
 function sheetsOf(content: DocumentFragment): CSSStyleSheet[] {
   const found = [...content.querySelectorAll('style')];

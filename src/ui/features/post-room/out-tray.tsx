@@ -36,7 +36,7 @@ function Asking() {
   const answer = (id: number, yes: boolean) =>
     void ask('answerFiring', { params: { id }, body: { yes } })
       .catch((error: unknown) => setProblem(error instanceof Error ? error.message : String(error)))
-      .finally(() => client.invalidateQueries({ queryKey: ['order-log'] }));
+      .finally(() => void client.invalidateQueries({ queryKey: ['order-log'] }));
   return (
     <section aria-label="What waits for a yes" style={{ marginBottom: 16 }}>
       <Small style={{ marginBottom: 4 }}>
