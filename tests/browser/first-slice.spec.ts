@@ -3,25 +3,12 @@ import { expect, test, type Page } from '../helpers/browser';
 import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
 import { pdfText, renderPdf } from '../helpers/poppler';
-
-const file = (name: string, text: string | Buffer) => ({
-  name,
-  mimeType: 'application/octet-stream',
-  buffer: Buffer.from(text),
-});
+import { asFile, bringIn, row } from '../helpers/screen';
 
 async function choose(page: Page, name: string, content: string | Buffer): Promise<void> {
   await page.goto('/bring-in');
-  await page.locator('input[type=file]').setInputFiles(file(name, content));
+  await page.locator('input[type=file]').setInputFiles(asFile(name, content));
 }
-
-async function bringIn(page: Page, name: string, content: string | Buffer): Promise<void> {
-  await choose(page, name, content);
-  await page.getByRole('button', { name: /^Bring in [\d,]+ record/ }).click();
-  await page.waitForURL(/\/jobs\/\d+/, { timeout: 60_000 });
-}
-
-const row = (page: Page, index: number) => page.locator(`#row-${index}`);
 
 test('a spreadsheet in, scannable labels out', async ({ page }) => {
   const count = 45;
@@ -221,29 +208,4 @@ test('files that are no list say so in words, and the next one is taken', async 
   await page.getByRole('textbox').fill('Key\tName\n1\tOne\n2\tTwo');
   await page.getByRole('button', { name: 'Read the pasted rows' }).click();
   await expect(page.getByRole('button', { name: 'Bring in 2 records' })).toBeVisible();
-});
-
-test('fifty thousand records: brought in, judged in the background, scrolled without gaps', async ({
-  page,
-}) => {
-  test.setTimeout(180_000);
-  const csv = [
-    'Tag,Item',
-    ...Array.from(
-      { length: 50_000 },
-      (_, i) => `T-${String(i + 1).padStart(6, '0')},Item ${i + 1}`,
-    ),
-  ].join('\n');
-  await bringIn(page, 'many.csv', csv);
-  await expect(page.getByRole('button', { name: 'ready 50,000' })).toBeVisible({
-    timeout: 120_000,
-  });
-  await expect(row(page, 0)).toContainText('T-000001');
-  // the last rows follow their count by one request
-  await expect(page.getByText('row in hand: 1 of 50,000')).toBeVisible();
-  await page.keyboard.press('End');
-  await expect(row(page, 49_999)).toContainText('T-050000');
-  await expect(row(page, 49_999)).toContainText('the same, 8 characters');
-  await page.getByRole('searchbox').fill('Item 31415');
-  await expect(page.getByText('row in hand: 31,415 of 1')).toBeVisible();
 });

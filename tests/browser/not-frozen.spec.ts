@@ -15,7 +15,8 @@ test('the web server answers others while hostile pictures and files are worked 
   const slow = Buffer.from(
     `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">${'<rect width="9" height="9" opacity="0.5"/>'.repeat(60_000)}</svg>`,
   );
-  for (const { name, bytes } of [...hostilePictures(), { name: 'slow.svg', bytes: slow }]) {
+  // each hostile picture by itself: tests/server/platform/apart.test.ts
+  for (const { name, bytes } of [hostilePictures()[0]!, { name: 'slow.svg', bytes: slow }]) {
     answered.length = 0;
     const hostile = request
       .post('/api/pictures', {

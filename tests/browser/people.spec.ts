@@ -302,7 +302,9 @@ test('whoever only looks finds no control that changes, drives all there are, an
     4,
   );
   let pressed = 0;
-  for (const { id } of [...chosen, jobs.find((job) => /Badges/.test(job.name))!])
+  for (const { id } of new Set([...chosen, jobs.find((job) => /Badges/.test(job.name))!])) {
+    // what stands above every band is driven once
+    const driven = new Set<string>();
     for (const band of ['records', 'stamps', 'piece', 'run']) {
       await looker.goto(`/jobs/${id}?band=${band}`);
       await expect(looker.getByText('you look at it')).toBeVisible();
@@ -318,7 +320,9 @@ test('whoever only looks finds no control that changes, drives all there are, an
           ),
         ]);
       for (const label of labels.slice(0, 60)) {
-        if (label === '' || /you look at it|What you may/.test(label)) continue;
+        if (label === '' || driven.has(label) || /you look at it|What you may/.test(label))
+          continue;
+        driven.add(label);
         const control = looker
           .locator(controls)
           .filter({ visible: true })
@@ -330,7 +334,7 @@ test('whoever only looks finds no control that changes, drives all there are, an
         if ((await control.count()) === 0) continue;
         await control
           .first()
-          .click({ timeout: 3000 })
+          .click({ timeout: 1000 })
           .catch(() => undefined);
         pressed++;
         const inside = looker.locator('[role=dialog] button:visible');
@@ -359,6 +363,7 @@ test('whoever only looks finds no control that changes, drives all there are, an
         await looker.keyboard.press(key);
       await expect(looker.locator('[role=grid] input:not([type=checkbox])')).toHaveCount(0);
     }
+  }
   for (const path of [
     '/jobs',
     '/lists',
