@@ -137,7 +137,7 @@ module.exports = {
       name: 'no-cycles',
       severity: 'error',
       from: { path: '^src/' },
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+      to: { circular: true },
     },
   ],
   options: {

@@ -33,6 +33,15 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shot = async (name) => {
+  // what is still coming says so with three dots at its end
+  await page.waitForFunction(
+    () =>
+      !/\b(Laying out|Loading|drawing|reading|opening)[^.\n]{0,60} …/i.test(
+        document.body.innerText,
+      ),
+    undefined,
+    { timeout: 60_000 },
+  );
   await page.waitForTimeout(1200);
   await page.screenshot({ path: join(folder, `${name}.png`) });
   say(`docs/screenshots/${name}.png`);
@@ -64,6 +73,7 @@ try {
   await page.getByRole('button', { name: /^Words at 6, 15/ }).click();
   await shot('piece');
   await page.keyboard.press('4');
+  await page.getByRole('button', { name: /^Make these/ }).waitFor();
   await shot('run');
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Asset tags' }).click();

@@ -1,5 +1,3 @@
-import type { FontBook } from './fonts';
-
 /** A typeface that ships with Hand Stamp, used alike on the screen, in print and in read-back. */
 export interface FontEntry {
   key: string;
@@ -159,6 +157,12 @@ export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): 
   return keys;
 }
 
+/** What is asked of the typefaces that are loaded. */
+interface FontsAtHand {
+  has(key: string): boolean;
+  covering(character: string, key: string, han: HanForms | undefined): unknown;
+}
+
 /**
  * Further fonts for shared characters that none of the loaded ones has: loaded only when they are
  * needed, for they are large.
@@ -167,7 +171,7 @@ export function lackingFonts(
   texts: Iterable<string>,
   key: string,
   han: HanForms | undefined,
-  fonts: FontBook,
+  fonts: FontsAtHand,
 ): string[] {
   for (const text of texts)
     for (const character of text.match(/\p{sc=Han}/gu) ?? [])

@@ -2,7 +2,7 @@ import { Kysely, Migrator, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
 import { configuration } from '../configuration';
 import { migrations } from './migrations';
-import { openProofKeys } from '../proof-keys';
+import { openProofKeys } from '../proof-signing';
 import type { Schema } from './schema';
 
 export type Database = Kysely<Schema>;
