@@ -60,6 +60,9 @@ export interface RecordMaker {
   together?(made: readonly MadeRecord[]): Promise<MadeRecord[]>;
 }
 
+/** What makes the records of a part of a run, of any output by its id. */
+export type RecordMakerOf = (db: Database, frozen: FrozenRun, kind: string) => Promise<RecordMaker>;
+
 /** How an output is made. */
 export interface OutputMaker {
   /** One record; left out where sheets are made of many. Done again it gives the same. */
@@ -68,36 +71,7 @@ export interface OutputMaker {
    * Opens what all its records share, once for a part of a run; gives what makes them. In place of
    * `perRecord`.
    */
-  begin?(db: Database, frozen: FrozenRun): Promise<RecordMaker>;
+  begin?(db: Database, frozen: FrozenRun, others: RecordMakerOf): Promise<RecordMaker>;
   /** The file of the whole run, from what was kept of its records or sheets. */
   assemble(run: RunToAssemble): Promise<MadeFile>;
-}
-
-const makers = new Map<string, OutputMaker>();
-
-/** Says how an output is made. */
-export function addMaker(kind: string, maker: OutputMaker): void {
-  makers.set(kind, maker);
-}
-
-/** @throws Error when nobody has said how it is made */
-export function makerOf(kind: string): OutputMaker {
-  const maker = makers.get(kind);
-  if (!maker) throw new Error(`nobody has said how ${kind} is made`);
-  return maker;
-}
-
-/**
- * What makes the records of a part of a run. @throws Error when nobody has said what one record
- * gets
- */
-export async function recordMaker(
-  db: Database,
-  frozen: FrozenRun,
-  kind: string,
-): Promise<RecordMaker> {
-  const { begin, perRecord } = makerOf(kind);
-  if (begin) return begin(db, frozen);
-  if (!perRecord) throw new Error(`nobody has said what one record gets of ${kind}`);
-  return { one: (record) => perRecord(frozen, record) };
 }

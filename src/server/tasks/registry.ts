@@ -10,16 +10,6 @@ import { sourceTasks } from '../sources';
 import { webhookTasks } from '../webhooks';
 import { tidy } from './janitor';
 
-const known = new Map<string, Task<never>>();
-
-/**
- * Adds a task to those that workers do. To add one of our own: its card, its definition in the list
- * of its module.
- */
-export function addTask(task: Task<never>): void {
-  known.set(task.name, task);
-}
-
 /** All tasks, by name. */
 export const allTasks = (): ReadonlyMap<string, Task<never>> => known;
 
@@ -54,15 +44,19 @@ const scheduled = [
   ),
 ];
 
-for (const task of [
-  ...scheduled,
-  ...judgingTasks,
-  ...listTasks,
-  ...linkTasks,
-  ...sourceTasks,
-  ...runTasks,
-  ...deliveryTasks,
-  ...orderTasks,
-  ...webhookTasks,
-])
-  addTask(task);
+/**
+ * To add one of our own: its card, and its definition in the list of its module.
+ */
+const known: ReadonlyMap<string, Task<never>> = new Map(
+  [
+    ...scheduled,
+    ...judgingTasks,
+    ...listTasks,
+    ...linkTasks,
+    ...sourceTasks,
+    ...runTasks,
+    ...deliveryTasks,
+    ...orderTasks,
+    ...webhookTasks,
+  ].map((task: Task<never>) => [task.name, task]),
+);

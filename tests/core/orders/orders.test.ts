@@ -145,9 +145,9 @@ describe('a schedule', () => {
 describe('conditions', () => {
   const columns = [
     { id: 'c1', name: 'Bed', role: 'text' },
-    { id: 'c2', name: 'Planted', role: 'date' },
-    { id: 'c3', name: 'Count', role: 'number' },
-  ] as unknown as Column[];
+    { id: 'c2', name: 'Planted', role: 'text' },
+    { id: 'c3', name: 'Count', role: 'text' },
+  ] satisfies Column[];
   const subject = (change: Partial<Subject> = {}): Subject => ({
     values: { c1: ' Long Border ', c2: '2026-03-04', c3: '12' },
     columns,

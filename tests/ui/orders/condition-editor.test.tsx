@@ -12,7 +12,7 @@ const heldOf = (kind: Order['when']['kind']): Held =>
     view: { document: { when: { kind } } },
     columnsBefore: () => [
       { id: 'c1', name: 'No', role: 'key' },
-      { id: 'c2', name: 'Shift', role: 'none' },
+      { id: 'c2', name: 'Shift', role: 'text' },
     ],
   }) as unknown as Held;
 const editor = (condition?: Condition, kind: Order['when']['kind'] = 'record') => {

@@ -7,11 +7,11 @@ import type { Held } from '../../../src/ui/features/orders/use-order';
 
 const columns = [
   { id: 'c1', name: 'No', role: 'key' },
-  { id: 'c2', name: 'State', role: 'none' },
+  { id: 'c2', name: 'State', role: 'text' },
   {
     id: 'c3',
     name: 'Label',
-    role: 'none',
+    role: 'text',
     worked: { source: { kind: 'join', parts: [] }, steps: [] },
   },
 ];

@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const csv: OutputDescription = {
+export const csv = {
   id: 'csv',
   name: 'the list as CSV with its payloads',
   about: 'What each code says, for another system.',
@@ -8,4 +8,4 @@ export const csv: OutputDescription = {
   named: true,
   choices: ['secrets'],
   noCodes: true,
-};
+} as const satisfies OutputDescription;

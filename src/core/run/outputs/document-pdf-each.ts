@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const documentPdfEach: OutputDescription = {
+export const documentPdfEach = {
   id: 'document-pdf-each',
   name: 'a PDF of each document',
   about: 'In one ZIP file, each named from a column. For sending to people one by one.',
@@ -13,4 +13,4 @@ export const documentPdfEach: OutputDescription = {
   attached: 'the document as a PDF',
   zipped: true,
   choices: ['name'],
-};
+} as const satisfies OutputDescription;

@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const documentPdf: OutputDescription = {
+export const documentPdf = {
   id: 'document-pdf',
   name: 'one PDF of all documents',
   about: 'One after the other, each on pages of its own. For printing.',
@@ -10,4 +10,4 @@ export const documentPdf: OutputDescription = {
   grounds: ['document', 'html'],
   needs: 'office',
   most: { records: 2000, words: 'One PDF of documents' },
-};
+} as const satisfies OutputDescription;

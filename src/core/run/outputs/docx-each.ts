@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const docxEach: OutputDescription = {
+export const docxEach = {
   id: 'docx-each',
   name: 'a document for each record',
   about: 'DOCX files in one ZIP file, each named from a column. They can be changed afterwards.',
@@ -12,4 +12,4 @@ export const docxEach: OutputDescription = {
   attached: 'the document as DOCX',
   zipped: true,
   choices: ['name'],
-};
+} as const satisfies OutputDescription;

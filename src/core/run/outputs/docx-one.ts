@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const docxOne: OutputDescription = {
+export const docxOne = {
   id: 'docx-one',
   name: 'one document of all',
   about:
@@ -10,4 +10,4 @@ export const docxOne: OutputDescription = {
   grounds: ['document'],
   readFrom: 'the picture that stands in the document, at its dots',
   most: { records: 2000, words: 'One document' },
-};
+} as const satisfies OutputDescription;

@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const htmlDocxEach: OutputDescription = {
+export const htmlDocxEach = {
   id: 'html-docx-each',
   name: 'a document for each record',
   about:
@@ -14,4 +14,4 @@ export const htmlDocxEach: OutputDescription = {
   attached: 'the page as a DOCX',
   zipped: true,
   choices: ['name'],
-};
+} as const satisfies OutputDescription;

@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const htmlEach: OutputDescription = {
+export const htmlEach = {
   id: 'html-each',
   name: 'a page for each record',
   about: 'HTML files with their pictures inside, in one ZIP file, each named from a column.',
@@ -12,4 +12,4 @@ export const htmlEach: OutputDescription = {
   attached: 'the page as HTML',
   zipped: true,
   choices: ['name'],
-};
+} as const satisfies OutputDescription;

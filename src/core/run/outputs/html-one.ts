@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const htmlOne: OutputDescription = {
+export const htmlOne = {
   id: 'html-one',
   name: 'one page of all',
   about:
@@ -10,4 +10,4 @@ export const htmlOne: OutputDescription = {
   grounds: ['html'],
   readFrom: 'the picture that stands in the page, at its dots',
   most: { records: 2000, words: 'One page' },
-};
+} as const satisfies OutputDescription;

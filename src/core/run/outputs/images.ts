@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const images: OutputDescription = {
+export const images = {
   id: 'images',
   name: 'a picture of each code',
   about:
@@ -9,4 +9,4 @@ export const images: OutputDescription = {
   named: true,
   zipped: true,
   choices: ['image', 'name'],
-};
+} as const satisfies OutputDescription;

@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const mail: OutputDescription = {
+export const mail = {
   id: 'mail',
   name: 'a mail to each person',
   about: 'Their own code in it, and what else you attach. Nobody gets it twice unless you say so.',
@@ -10,4 +10,4 @@ export const mail: OutputDescription = {
   named: true,
   zipped: true,
   readFrom: 'the very picture that stands in the mail, and from what is attached',
-};
+} as const satisfies OutputDescription;

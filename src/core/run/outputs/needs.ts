@@ -3,7 +3,7 @@ import type { Piece } from '../../piece/model';
 import { onGround } from '../../grounds';
 import type { Stamp } from '../../payload/stamp';
 import { stampsInMail } from './mail-codes';
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
 /** Of what an output is made, and so which verdicts on a record count for it. */
 export interface OutputNeeds {

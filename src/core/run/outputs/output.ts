@@ -1,55 +1,56 @@
 import * as z from 'zod';
 import { addressTrouble } from '../../mail/address';
 import type { GroundKind } from '../../piece/ground';
+import { csv } from './csv';
+import { documentPdf } from './document-pdf';
+import { documentPdfEach } from './document-pdf-each';
+import { docxEach } from './docx-each';
+import { docxOne } from './docx-one';
+import { html } from './html';
+import { htmlDocxEach } from './html-docx-each';
+import { htmlEach } from './html-each';
+import { htmlOne } from './html-one';
+import { images } from './images';
+import { mail } from './mail';
+import { pdf } from './pdf';
+import { pdfEach } from './pdf-each';
+import { pdfsEach } from './pdfs-each';
+import { pdfsOne } from './pdfs-one';
+import { pdfsTray } from './pdfs-tray';
+import { xlsx } from './xlsx';
+import type { OutputDescription } from './description';
 
-/**
- * Something that a run can make: what it is called, what can be chosen about it, and what it needs.
- * How it is made stands in `server/outputs`.
- */
-export interface OutputDescription {
-  id: string;
-  /** As it stands in the sentence, and what it is for. */
-  name: string;
-  about: string;
-  /** What it makes, counted: one, and many. */
-  noun: readonly [one: string, many: string];
-  /** Made of sheets with several pieces, and not record by record. */
-  sheets?: boolean;
-  /** Shows the job's piece, which needs a stamp on it; a record is printed by it. */
-  piece?: boolean;
-  /** Grounds whose pieces it makes, where it is not the same for all. */
-  grounds?: readonly GroundKind[];
-  /** Needs a program that not every machine has. */
-  needs?: 'office';
-  /** Each record has files of its own, named from a column. */
-  named?: boolean;
-  /** Its files come in one ZIP. */
-  zipped?: boolean;
-  /** What the sentence lets one choose. */
-  choices?: readonly ('image' | 'name' | 'secrets')[];
-  /** What its codes are read back from, where that is not the finished artwork. */
-  readFrom?: string;
-  /** What each record gets of it can be attached to a mail, under this name. */
-  attached?: string;
-  /** Goes out to each person once it is made. */
-  delivers?: 'mail';
-  /** What it makes leaves this Hand Stamp, so that somebody may want to be asked first. */
-  leaves?: true;
-  /** Makes no codes, and so no receipt. */
-  noCodes?: boolean;
-  /** Most records in one, and how that is said. */
-  most?: { records: number; words: string };
-}
+/** What runs make, in the order in which it is offered. */
+const listed = [
+  pdf,
+  pdfEach,
+  docxEach,
+  docxOne,
+  htmlEach,
+  htmlOne,
+  htmlDocxEach,
+  documentPdf,
+  documentPdfEach,
+  pdfsEach,
+  pdfsOne,
+  pdfsTray,
+  images,
+  xlsx,
+  csv,
+  html,
+  mail,
+] as const;
+export type OutputId = (typeof listed)[number]['id'];
 
-const outputs = new Map<string, OutputDescription>();
-
-/** Adds an output to those that can be chosen. */
-export function addOutput(output: OutputDescription): void {
-  outputs.set(output.id, output);
-}
+const outputs: ReadonlyMap<string, OutputDescription> = new Map(
+  listed.map((output) => [output.id, output]),
+);
 
 /** All outputs, in the order in which they are offered. */
-export const allOutputs = (): readonly OutputDescription[] => [...outputs.values()];
+export const allOutputs = (): readonly OutputDescription[] => listed;
+
+/** What a run makes unless something else is chosen. */
+export const usualOutput = pdf.id;
 
 /** Those that can be made of pieces on a ground. */
 export const outputsOn = (ground: GroundKind): readonly OutputDescription[] =>

@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const pdfEach: OutputDescription = {
+export const pdfEach = {
   id: 'pdf-each',
   name: 'a PDF for each record',
   about: 'In one ZIP file, each named from a column. For sending to people one by one.',
@@ -11,4 +11,4 @@ export const pdfEach: OutputDescription = {
   attached: 'the piece as a PDF',
   zipped: true,
   choices: ['name'],
-};
+} as const satisfies OutputDescription;

@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const pdf: OutputDescription = {
+export const pdf = {
   id: 'pdf',
   name: 'one PDF for print',
   about:
@@ -9,4 +9,4 @@ export const pdf: OutputDescription = {
   sheets: true,
   piece: true,
   grounds: ['stock'],
-};
+} as const satisfies OutputDescription;

@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const pdfsEach: OutputDescription = {
+export const pdfsEach = {
   id: 'pdfs-each',
   name: 'each PDF with its code',
   about: 'In one ZIP file, each under its own name. Everything that was in it stays.',
@@ -10,4 +10,4 @@ export const pdfsEach: OutputDescription = {
   grounds: ['pdfs'],
   zipped: true,
   attached: 'their PDF with its code',
-};
+} as const satisfies OutputDescription;

@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const pdfsOne: OutputDescription = {
+export const pdfsOne = {
   id: 'pdfs-one',
   name: 'one PDF of all of them',
   about: 'One after the other, each with its code. For printing.',
@@ -9,4 +9,4 @@ export const pdfsOne: OutputDescription = {
   readFrom: 'the finished page, as a printer would set it',
   grounds: ['pdfs'],
   most: { records: 2000, words: 'One PDF of documents' },
-};
+} as const satisfies OutputDescription;

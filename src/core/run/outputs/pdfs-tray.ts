@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const pdfsTray: OutputDescription = {
+export const pdfsTray = {
   id: 'pdfs-tray',
   name: 'each PDF with its code, into the Out-tray',
   about:
@@ -11,4 +11,4 @@ export const pdfsTray: OutputDescription = {
   grounds: ['pdfs'],
   zipped: true,
   leaves: true,
-};
+} as const satisfies OutputDescription;

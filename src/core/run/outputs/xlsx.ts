@@ -1,6 +1,6 @@
-import type { OutputDescription } from './output';
+import type { OutputDescription } from './description';
 
-export const xlsx: OutputDescription = {
+export const xlsx = {
   id: 'xlsx',
   name: 'the list as XLSX with its codes',
   about: 'The spreadsheet again, each code as a picture beside its row.',
@@ -8,4 +8,4 @@ export const xlsx: OutputDescription = {
   named: true,
   choices: ['secrets'],
   most: { records: 5000, words: 'A workbook with pictures' },
-};
+} as const satisfies OutputDescription;

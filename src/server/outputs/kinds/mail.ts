@@ -16,7 +16,7 @@ import {
   type MadeRecord,
   type OutputMaker,
   type RecordMaker,
-  recordMaker,
+  type RecordMakerOf,
   type RecordToMake,
 } from '../maker';
 import { zipOfRun } from '../zip';
@@ -27,9 +27,9 @@ export const mail: OutputMaker = {
   assemble: async (run) => ({ ending: '.zip', mime: 'application/zip', bytes: zipOfRun(run) }),
 };
 
-async function mails(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
+async function mails(db: Database, frozen: FrozenRun, others: RecordMakerOf): Promise<RecordMaker> {
   const written = mailOf(frozen.mail, frozen.columns);
-  const inner = written.attach ? await recordMaker(db, frozen, written.attach) : undefined;
+  const inner = written.attach ? await others(db, frozen, written.attach) : undefined;
   const body =
     frozen.piece.ground?.kind === 'html' && written.says !== 'words'
       ? await pageBody(db, frozen)
