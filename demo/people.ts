@@ -5,10 +5,10 @@ import type { Right } from '../src/core/access/rights';
  * the demo are taken for.
  */
 export const gardenPeople: readonly { name: string; right: Right }[] = [
-  { name: 'Ines Tarrow', right: 'keeps' },
-  { name: 'Oda Brennick', right: 'changes' },
-  { name: 'Tam Wickerley', right: 'looks' },
-  { name: 'Pell Garrow', right: 'scans' },
+  { name: 'Ines Tarrow', right: 'administrator' },
+  { name: 'Oda Brennick', right: 'editor' },
+  { name: 'Tam Wickerley', right: 'viewer' },
+  { name: 'Pell Garrow', right: 'scanner' },
 ];
 
 export const mailOf = (name: string): string =>

@@ -14,5 +14,5 @@ export default async function Home() {
   if (!person) redirect('/sign-in');
   const seen = await seenBy(db, person);
   const job = await latestJob(db, seen?.jobs);
-  redirect(job ? `/jobs/${job}` : includes(person.right, 'changes') ? '/bring-in' : '/jobs');
+  redirect(job ? `/jobs/${job}` : includes(person.right, 'editor') ? '/bring-in' : '/jobs');
 }

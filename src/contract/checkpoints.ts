@@ -98,14 +98,14 @@ export type Board = z.infer<typeof boardSchema>;
 export const listCheckpoints = defineRoute({
   method: 'GET',
   path: '/api/checkpoints',
-  right: 'scans',
+  right: 'scanner',
   about: 'The checkpoints, with how many came in.',
   answer: z.strictObject({ checkpoints: z.array(checkpointRowSchema) }),
 });
 export const makeCheckpoint = defineRoute({
   method: 'POST',
   path: '/api/checkpoints',
-  right: 'changes',
+  right: 'editor',
   about: 'Makes a checkpoint for the codes of a list.',
   body: z.object({ name: nameOf('the checkpoint'), list: number }),
   answer: newId,
@@ -113,7 +113,7 @@ export const makeCheckpoint = defineRoute({
 export const viewCheckpoint = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}',
-  right: 'looks',
+  right: 'viewer',
   about: 'A checkpoint: its rule, the lists it takes, its devices.',
   params: byId,
   answer: checkpointViewSchema,
@@ -121,7 +121,7 @@ export const viewCheckpoint = defineRoute({
 export const changeCheckpoint = defineRoute({
   method: 'PATCH',
   path: '/api/checkpoints/{id}',
-  right: 'changes',
+  right: 'editor',
   about: 'Says anew what a checkpoint is.',
   params: byId,
   body: z.object({
@@ -136,7 +136,7 @@ export const changeCheckpoint = defineRoute({
 export const removeCheckpoint = defineRoute({
   method: 'DELETE',
   path: '/api/checkpoints/{id}',
-  right: 'changes',
+  right: 'editor',
   about: 'Throws a checkpoint away with its log.',
   params: byId,
   answer: ok,
@@ -144,7 +144,7 @@ export const removeCheckpoint = defineRoute({
 export const viewBoard = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/board',
-  right: 'looks',
+  right: 'viewer',
   about: 'How many came in, when, who is missing, and the tape.',
   params: byId,
   query: z.object({
@@ -158,7 +158,7 @@ export const viewBoard = defineRoute({
 export const columnSessions = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/values',
-  right: 'looks',
+  right: 'viewer',
   about: 'What stands in a column of its first list, as the sessions that it may be.',
   params: byId,
   query: z.object({ column: z.string().max(40) }),
@@ -167,7 +167,7 @@ export const columnSessions = defineRoute({
 export const checkpointNews = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/news',
-  right: 'scans',
+  right: 'scanner',
   device: true,
   news: true,
   about: 'Tells as it happens that something was scanned or changed (server-sent events).',
@@ -177,7 +177,7 @@ export const checkpointNews = defineRoute({
 export const checkpointLog = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/log',
-  right: 'looks',
+  right: 'viewer',
   about: 'The whole tape as a file.',
   params: byId,
   query: z.object({ as: z.enum(['csv', 'xlsx']).default('csv') }),
@@ -191,7 +191,7 @@ export const checkpointLog = defineRoute({
 export const addDevice = defineRoute({
   method: 'POST',
   path: '/api/checkpoints/{id}/devices',
-  right: 'changes',
+  right: 'editor',
   about: 'Lets a device join: gives the address that its code says, for a quarter of an hour.',
   params: byId,
   body: z.object({
@@ -207,7 +207,7 @@ export const addDevice = defineRoute({
 export const shutDevice = defineRoute({
   method: 'DELETE',
   path: '/api/checkpoints/{id}/devices/{device}',
-  right: 'changes',
+  right: 'editor',
   about: 'Shuts a device out at once. What it hands over later is not taken.',
   params: z.object({ id: number, device: number }),
   answer: ok,
@@ -268,7 +268,7 @@ export type ScanAnswer = z.infer<typeof scanAnswerSchema>;
 export const scanCodes = defineRoute({
   method: 'POST',
   path: '/api/checkpoints/{id}/scans',
-  right: 'scans',
+  right: 'scanner',
   device: true,
   tape: true,
   size: 'document',
@@ -286,7 +286,7 @@ export const scanCodes = defineRoute({
 export const takeBackScan = defineRoute({
   method: 'POST',
   path: '/api/checkpoints/{id}/back',
-  right: 'scans',
+  right: 'scanner',
   device: true,
   tape: true,
   about: 'Takes a scan back, by an entry of its own. A device takes back the last of its own only.',
@@ -301,7 +301,7 @@ export const takeBackScan = defineRoute({
 export const checkpointState = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/state',
-  right: 'scans',
+  right: 'scanner',
   device: true,
   about: 'What a device shows besides its scans, and what was found since.',
   params: byId,
@@ -332,7 +332,7 @@ export const checkpointState = defineRoute({
 export const checkpointPack = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/pack',
-  right: 'scans',
+  right: 'scanner',
   device: true,
   about:
     'What a device needs to go on without a network: salted hashes of the codes, and what is shown.',
@@ -342,7 +342,7 @@ export const checkpointPack = defineRoute({
 export const findAtCheckpoint = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/find',
-  right: 'scans',
+  right: 'scanner',
   device: true,
   about: 'Records that one looks for by name or key.',
   params: byId,
@@ -355,7 +355,7 @@ export const findAtCheckpoint = defineRoute({
 export const checkpointFilm = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/film',
-  right: 'scans',
+  right: 'scanner',
   device: true,
   about:
     'What the codes say on the film that stands in for a camera in the demo; nowhere else is there one.',
@@ -376,7 +376,7 @@ export type ByOneselfView = z.infer<typeof byOneselfViewSchema>;
 export const viewByOneself = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/by-oneself',
-  right: 'looks',
+  right: 'viewer',
   about: 'How people check in by themselves.',
   params: byId,
   answer: byOneselfViewSchema,
@@ -384,7 +384,7 @@ export const viewByOneself = defineRoute({
 export const changeByOneself = defineRoute({
   method: 'PUT',
   path: '/api/checkpoints/{id}/by-oneself',
-  right: 'changes',
+  right: 'editor',
   about:
     'Says how people check in by themselves: whoever is in the list has a page then, each question a column.',
   params: byId,

@@ -53,7 +53,7 @@ const mostBytes = 20 * 2 ** 20;
 export const bringDocument = defineRoute({
   method: 'POST',
   path: '/api/documents',
-  right: 'changes',
+  right: 'editor',
   about: 'Keeps a finished example of a document (DOCX or HTML), or says why it cannot be used.',
   upload: { most: mostBytes },
   answer: documentSchema,
@@ -62,7 +62,7 @@ export const bringDocument = defineRoute({
 export const viewTools = defineRoute({
   method: 'GET',
   path: '/api/tools',
-  right: 'looks',
+  right: 'viewer',
   about: 'Which programs are on this machine that some outputs need, and what would bring them.',
   answer: z.strictObject({
     office: z.strictObject({ there: z.boolean(), package: z.string() }),
@@ -71,7 +71,7 @@ export const viewTools = defineRoute({
 export const viewDocument = defineRoute({
   method: 'GET',
   path: '/api/documents/{id}',
-  right: 'looks',
+  right: 'viewer',
   of: 'document',
   about: 'What stands in a document.',
   params: byId,
@@ -80,7 +80,7 @@ export const viewDocument = defineRoute({
 export const shownDocument = defineRoute({
   method: 'GET',
   path: '/api/documents/{id}/shown',
-  right: 'looks',
+  right: 'viewer',
   of: 'document',
   about:
     'A copy of a document in which every run has a name, so that a place on a screen leads back to it.',
@@ -103,7 +103,7 @@ export type FoundPlaces = z.infer<typeof foundPlacesSchema>;
 export const findInDocument = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/document/places',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   asks: true,
   about: 'Finds for which record an example was written, and every place where its values stand.',
@@ -117,7 +117,7 @@ export const findInDocument = defineRoute({
 export const findRows = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/document/rows',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   asks: true,
   about:
@@ -129,7 +129,7 @@ export const findRows = defineRoute({
 export const findInRow = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/document/block',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   asks: true,
   about:
@@ -161,7 +161,7 @@ export const findInRow = defineRoute({
 export const pageOfRecord = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/document/page/{record}',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'The page of a record, as a mail would bring it. What is secret is masked.',
   params: z.object({ id: number, record: number }),
@@ -214,7 +214,7 @@ export type PdfsInJob = z.infer<typeof pdfsInJobSchema>;
 export const startSet = defineRoute({
   method: 'POST',
   path: '/api/document-sets',
-  right: 'changes',
+  right: 'editor',
   about: 'Begins a set of PDFs that come in together.',
   body: z.object({ name: z.string().trim().min(1).max(300) }),
   answer: newId,
@@ -233,7 +233,7 @@ const keptPdfSchema = z.strictObject({
 export const bringPdf = defineRoute({
   method: 'POST',
   path: '/api/document-sets/{id}/documents',
-  right: 'changes',
+  right: 'editor',
   about: 'Keeps a PDF in its set as it came in, or says why it cannot be used.',
   params: byId,
   upload: { most: 100 * 2 ** 20 },
@@ -242,14 +242,14 @@ export const bringPdf = defineRoute({
 export const listTrayPdfs = defineRoute({
   method: 'GET',
   path: '/api/tray/pdfs',
-  right: 'changes',
+  right: 'editor',
   about: 'PDFs that lie in the In-tray and its folders.',
   answer: z.strictObject({ names: z.array(z.string()) }),
 });
 export const bringTrayPdf = defineRoute({
   method: 'POST',
   path: '/api/document-sets/{id}/tray',
-  right: 'changes',
+  right: 'editor',
   about: 'Keeps a PDF of the In-tray in a set; the file stays where it is.',
   params: byId,
   body: z.object({ name: z.string().min(1).max(1000), password: z.string().max(500).optional() }),
@@ -258,7 +258,7 @@ export const bringTrayPdf = defineRoute({
 export const listPdfs = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/documents',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'The PDFs of a job, each with the record it is for.',
   params: byId,
@@ -267,7 +267,7 @@ export const listPdfs = defineRoute({
 export const lookAgain = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/documents',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'Says that other PDFs have come: the records are judged by them.',
   params: byId,
@@ -276,7 +276,7 @@ export const lookAgain = defineRoute({
 export const documentPage = defineRoute({
   method: 'GET',
   path: '/api/documents/{id}/pages/{page}',
-  right: 'looks',
+  right: 'viewer',
   of: 'document',
   about: 'A page of a PDF as a picture.',
   params: z.object({ id: number, page: z.coerce.number().int().min(0).max(100_000) }),

@@ -156,7 +156,7 @@ export const health = defineRoute({
 export const viewMetrics = defineRoute({
   method: 'GET',
   path: '/api/metrics',
-  right: 'keeps',
+  right: 'administrator',
   bearer: 'HAND_STAMP_METRICS_KEY',
   about: 'Figures of how it goes, in the Prometheus text format.',
   answer: { files: ['text/plain; version=0.0.4; charset=utf-8'] },
@@ -164,21 +164,21 @@ export const viewMetrics = defineRoute({
 export const viewStandInProgram = defineRoute({
   method: 'GET',
   path: '/api/stand-ins',
-  right: 'changes',
+  right: 'editor',
   about: 'Where the stand-in for a program is, if there is one.',
   answer: z.strictObject({ program: z.string().nullable() }),
 });
 export const viewSettings = defineRoute({
   method: 'GET',
   path: '/api/settings',
-  right: 'looks',
+  right: 'viewer',
   about: 'What is set for the whole of Hand Stamp.',
   answer: settingsViewSchema,
 });
 export const changeSettings = defineRoute({
   method: 'PUT',
   path: '/api/settings',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Sets it.',
   body: settingsSchema,
   answer: settingsViewSchema,
@@ -186,14 +186,14 @@ export const changeSettings = defineRoute({
 export const listConnections = defineRoute({
   method: 'GET',
   path: '/api/connections',
-  right: 'changes',
+  right: 'editor',
   about: 'Databases that records are read from.',
   answer: z.strictObject({ connections: z.array(connectionViewSchema) }),
 });
 export const keepConnection = defineRoute({
   method: 'POST',
   path: '/api/connections',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Keeps a connection once it has been tried.',
   body: connectionSchema,
   answer: newId,
@@ -201,7 +201,7 @@ export const keepConnection = defineRoute({
 export const listTables = defineRoute({
   method: 'GET',
   path: '/api/connections/{id}',
-  right: 'changes',
+  right: 'editor',
   about: 'Tables and views of a database.',
   params: byId,
   answer: z.strictObject({
@@ -211,7 +211,7 @@ export const listTables = defineRoute({
 export const forgetConnection = defineRoute({
   method: 'DELETE',
   path: '/api/connections/{id}',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Forgets a connection.',
   params: byId,
   answer: ok,
@@ -219,14 +219,14 @@ export const forgetConnection = defineRoute({
 export const listPrinters = defineRoute({
   method: 'GET',
   path: '/api/printers',
-  right: 'looks',
+  right: 'viewer',
   about: 'The printers, and what was sent to each lately.',
   answer: z.strictObject({ printers: z.array(printerViewSchema) }),
 });
 export const addPrinter = defineRoute({
   method: 'POST',
   path: '/api/printers',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Adds a printer.',
   body: printerSchema,
   answer: ok,
@@ -234,7 +234,7 @@ export const addPrinter = defineRoute({
 export const changePrinter = defineRoute({
   method: 'PUT',
   path: '/api/printers/{id}',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Changes what is known of a printer.',
   params: byId,
   body: printerChangeSchema,
@@ -243,7 +243,7 @@ export const changePrinter = defineRoute({
 export const sendToPrinter = defineRoute({
   method: 'POST',
   path: '/api/printers/{id}',
-  right: 'changes',
+  right: 'editor',
   about:
     'Sends a finished run to a printer; a real one is asked first, and what does not fit is told and not sent.',
   params: byId,
@@ -253,7 +253,7 @@ export const sendToPrinter = defineRoute({
 export const removePrinter = defineRoute({
   method: 'DELETE',
   path: '/api/printers/{id}',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Takes a printer off the list.',
   params: byId,
   answer: ok,
@@ -261,7 +261,7 @@ export const removePrinter = defineRoute({
 export const askPrinter = defineRoute({
   method: 'POST',
   path: '/api/printers/{id}/facts',
-  right: 'changes',
+  right: 'editor',
   about: 'Asks a printer again what it is.',
   params: byId,
   answer: ok,
@@ -269,7 +269,7 @@ export const askPrinter = defineRoute({
 export const printTestPage = defineRoute({
   method: 'POST',
   path: '/api/printers/{id}/test-page',
-  right: 'changes',
+  right: 'editor',
   about: 'Sends its test page to a printer.',
   params: byId,
   answer: sentSchema,
@@ -277,7 +277,7 @@ export const printTestPage = defineRoute({
 export const printerTestPage = defineRoute({
   method: 'GET',
   path: '/api/printers/{id}/test-page',
-  right: 'looks',
+  right: 'viewer',
   about: 'A page that shows how fine a printer prints.',
   params: byId,
   answer: { files: ['application/pdf'] },
@@ -285,7 +285,7 @@ export const printerTestPage = defineRoute({
 export const readTestPage = defineRoute({
   method: 'POST',
   path: '/api/printers/{id}/test-page/read',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Says what read on a picture of the test page of a printer, and so how fine it prints.',
   params: byId,
   body: z.object({ texts: z.array(z.string().max(5000)).max(500) }),
@@ -294,7 +294,7 @@ export const readTestPage = defineRoute({
 export const stopPrintJob = defineRoute({
   method: 'DELETE',
   path: '/api/print-jobs/{id}',
-  right: 'changes',
+  right: 'editor',
   about: 'Stops what a printer has been sent.',
   params: byId,
   answer: ok,
@@ -302,14 +302,14 @@ export const stopPrintJob = defineRoute({
 export const listLetters = defineRoute({
   method: 'GET',
   path: '/api/letters',
-  right: 'looks',
+  right: 'viewer',
   about: 'Notices that runs are done, the latest first.',
   answer: z.strictObject({ letters: z.array(letterViewSchema) }),
 });
 export const viewTray = defineRoute({
   method: 'GET',
   path: '/api/tray',
-  right: 'changes',
+  right: 'editor',
   about: 'What lies in the In-tray.',
   answer: z.strictObject({
     folder: z.string().nullable(),

@@ -155,7 +155,7 @@ export type Intake = z.infer<typeof intakeSchema>;
 export const startIntake = defineRoute({
   method: 'POST',
   path: '/api/intakes',
-  right: 'changes',
+  right: 'editor',
   about: "Takes a file's bytes, or says what to fetch; reading happens in a worker process.",
   query: z.object({ list: z.coerce.number().int().optional().catch(undefined) }),
   body: fetchedSchema,
@@ -166,7 +166,7 @@ export const startIntake = defineRoute({
 export const viewIntake = defineRoute({
   method: 'GET',
   path: '/api/intakes/{id}',
-  right: 'changes',
+  right: 'editor',
   of: 'intake',
   about: 'What was read, before any of it is taken.',
   params: byId,
@@ -175,7 +175,7 @@ export const viewIntake = defineRoute({
 export const dropIntake = defineRoute({
   method: 'DELETE',
   path: '/api/intakes/{id}',
-  right: 'changes',
+  right: 'editor',
   of: 'intake',
   about: 'Sets what was read aside.',
   params: byId,
@@ -184,7 +184,7 @@ export const dropIntake = defineRoute({
 export const readIntakeAs = defineRoute({
   method: 'POST',
   path: '/api/intakes/{id}/reading',
-  right: 'changes',
+  right: 'editor',
   of: 'intake',
   asks: true,
   about: 'Has a text read again in another encoding or with another separator.',
@@ -195,7 +195,7 @@ export const readIntakeAs = defineRoute({
 export const intakeRows = defineRoute({
   method: 'GET',
   path: '/api/intakes/{id}/rows',
-  right: 'changes',
+  right: 'editor',
   of: 'intake',
   about: 'What a re-read would do, record by record and cell by cell.',
   params: byId,
@@ -208,7 +208,7 @@ export const intakeRows = defineRoute({
 export const sayIntakeSame = defineRoute({
   method: 'POST',
   path: '/api/intakes/{id}/same',
-  right: 'changes',
+  right: 'editor',
   of: 'intake',
   asks: true,
   about: 'Says what is the same under another heading or in another form.',
@@ -219,7 +219,7 @@ export const sayIntakeSame = defineRoute({
 export const takeIntake = defineRoute({
   method: 'POST',
   path: '/api/intakes/{id}/take',
-  right: 'changes',
+  right: 'editor',
   of: 'intake',
   about: 'Takes what was read: as a new list and its job, or into the list it was compared with.',
   params: byId,

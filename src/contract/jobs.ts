@@ -202,7 +202,7 @@ export const listJobs = defineRoute({
 export const viewJob = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'A job with its document, its list and how its records stand.',
   params: byId,
@@ -211,7 +211,7 @@ export const viewJob = defineRoute({
 export const changeJob = defineRoute({
   method: 'PATCH',
   path: '/api/jobs/{id}',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about:
     'Keeps a new version of the document, or another name. Refused (409) when somebody changed it since.',
@@ -223,7 +223,7 @@ export const changeJob = defineRoute({
 export const removeJob = defineRoute({
   method: 'DELETE',
   path: '/api/jobs/{id}',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'Throws a job away with its runs.',
   params: byId,
@@ -232,7 +232,7 @@ export const removeJob = defineRoute({
 export const jobRows = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/rows',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'A window of the records of a job.',
   params: byId,
@@ -242,7 +242,7 @@ export const jobRows = defineRoute({
 export const jobRowIds = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/ids',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'The numbers of all records that a view shows, to tick them.',
   params: byId,
@@ -252,7 +252,7 @@ export const jobRowIds = defineRoute({
 export const jumpInJob = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/jump',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'Index of a record that is odd in some way, within a view.',
   params: byId,
@@ -263,7 +263,7 @@ export const jobNews = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/news',
   news: true,
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about:
     'Server-sent events: a line whenever the job, its list or one of its runs was changed, by whomever.',
@@ -273,7 +273,7 @@ export const jobNews = defineRoute({
 export const stepJob = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/step',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'Undoes what was done last to the job or its list, or does it again.',
   params: byId,
@@ -283,7 +283,7 @@ export const stepJob = defineRoute({
 export const addJob = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/jobs',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Makes another job of a list.',
   params: byId,
@@ -293,7 +293,7 @@ export const addJob = defineRoute({
 export const copyJob = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/copy',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'Copies a job with its records, stamps and piece, for whoever asks to change.',
   params: byId,
@@ -304,7 +304,7 @@ const windowId = z.string().regex(/^[a-z0-9-]{8,40}$/);
 export const sayHere = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/here',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   asks: true,
   about: 'Tells others that one has a job open, and at which record.',
@@ -319,7 +319,7 @@ export const sayHere = defineRoute({
 export const whoIsHere = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/here',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'Who else has a job open, and at which record.',
   params: byId,

@@ -19,14 +19,14 @@ export type KeyView = z.infer<typeof keyViewSchema>;
 export const listKeys = defineRoute({
   method: 'GET',
   path: '/api/keys',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Keys by which programs ask; never the keys themselves.',
   answer: z.strictObject({ keys: z.array(keyViewSchema) }),
 });
 export const makeKey = defineRoute({
   method: 'POST',
   path: '/api/keys',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Makes a key for a program. It is told this once.',
   body: z.object({
     name: nameOf('the key'),
@@ -39,7 +39,7 @@ export const makeKey = defineRoute({
 export const endKey = defineRoute({
   method: 'DELETE',
   path: '/api/keys/{id}',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Ends a key: no program comes in by it any more.',
   params: byId,
   answer: ok,

@@ -133,7 +133,7 @@ export const chosenLinksSchema = z.union([
 export const linkCounts = defineRoute({
   method: 'GET',
   path: '/api/links/counts',
-  right: 'looks',
+  right: 'viewer',
   about: 'How the links stand, counted.',
   query: z.object({ list: number.optional() }),
   answer: linkCountsSchema,
@@ -141,7 +141,7 @@ export const linkCounts = defineRoute({
 export const listLinks = defineRoute({
   method: 'GET',
   path: '/api/links',
-  right: 'looks',
+  right: 'viewer',
   about: 'Links in the order of their making or of their scans, a window of them.',
   query: whichLinksSchema.extend({
     order: z.enum(['new', 'scans', 'title']).default('new'),
@@ -152,7 +152,7 @@ export const listLinks = defineRoute({
 export const makeLink = defineRoute({
   method: 'POST',
   path: '/api/links',
-  right: 'changes',
+  right: 'editor',
   about: 'Makes a link by itself.',
   body: z.object({
     title: nameOf('the link', 200),
@@ -164,7 +164,7 @@ export const makeLink = defineRoute({
 export const viewLink = defineRoute({
   method: 'GET',
   path: '/api/links/{code}',
-  right: 'looks',
+  right: 'viewer',
   about: 'One link: where it leads and has led, and its scans.',
   params: z.object({ code: z.string().max(40) }),
   answer: linkViewSchema,
@@ -172,7 +172,7 @@ export const viewLink = defineRoute({
 export const changeLinks = defineRoute({
   method: 'POST',
   path: '/api/links/change',
-  right: 'changes',
+  right: 'editor',
   about: 'Points links elsewhere, pauses, ends or withdraws them.',
   body: z.object({ links: chosenLinksSchema, change: linkChangeSchema }),
   answer: z.strictObject({ batch: z.string(), changed: z.number() }),
@@ -180,7 +180,7 @@ export const changeLinks = defineRoute({
 export const undoLinks = defineRoute({
   method: 'POST',
   path: '/api/links/undo',
-  right: 'changes',
+  right: 'editor',
   about: 'Takes a change of links back, where nothing else was said of them since.',
   body: z.object({ batch: z.uuid() }),
   answer: z.strictObject({ undone: z.number(), left: z.number() }),
@@ -188,14 +188,14 @@ export const undoLinks = defineRoute({
 export const askLinks = defineRoute({
   method: 'POST',
   path: '/api/links/ask',
-  right: 'changes',
+  right: 'editor',
   about: 'Asks the pages behind all open links whether they open.',
   answer: ok,
 });
 export const stopAskingLinks = defineRoute({
   method: 'DELETE',
   path: '/api/links/ask',
-  right: 'changes',
+  right: 'editor',
   about: 'Stops asking the pages behind links.',
   answer: ok,
 });
@@ -262,7 +262,7 @@ export type AddressesEffect = z.infer<typeof addressesEffectSchema>;
 export const tryOurAddresses = defineRoute({
   method: 'POST',
   path: '/api/settings/addresses/try',
-  right: 'keeps',
+  right: 'administrator',
   asks: true,
   about: 'What another address of this installation would come to.',
   body: addressesChangeSchema,
@@ -271,7 +271,7 @@ export const tryOurAddresses = defineRoute({
 export const changeOurAddresses = defineRoute({
   method: 'PUT',
   path: '/api/settings/addresses',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Says under which addresses this installation is reached.',
   body: addressesChangeSchema,
   answer: addressesViewSchema,

@@ -158,7 +158,7 @@ export const listLists = defineRoute({
 export const startTypedList = defineRoute({
   method: 'POST',
   path: '/api/lists',
-  right: 'changes',
+  right: 'editor',
   about: 'Starts a list to type into, with its job.',
   body: typedListSchema,
   size: 'records',
@@ -167,7 +167,7 @@ export const startTypedList = defineRoute({
 export const renameList = defineRoute({
   method: 'PATCH',
   path: '/api/lists/{id}',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Gives a list another name.',
   params: byId,
@@ -177,7 +177,7 @@ export const renameList = defineRoute({
 export const removeList = defineRoute({
   method: 'DELETE',
   path: '/api/lists/{id}',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Throws a list away with its jobs.',
   params: byId,
@@ -186,7 +186,7 @@ export const removeList = defineRoute({
 export const editCells = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/cells',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about:
     'Changes cells, all in one revision. Refused (409, with both values) where one was changed since.',
@@ -198,7 +198,7 @@ export const editCells = defineRoute({
 export const addRecords = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/records',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Adds records at the end of a list.',
   params: byId,
@@ -214,7 +214,7 @@ export const addRecords = defineRoute({
 export const removeRecords = defineRoute({
   method: 'DELETE',
   path: '/api/lists/{id}/records',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Takes records out of a list.',
   params: byId,
@@ -225,7 +225,7 @@ export const removeRecords = defineRoute({
 export const keepWorkedColumn = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/columns',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Adds a worked column, or changes the one whose id is given.',
   params: byId,
@@ -235,7 +235,7 @@ export const keepWorkedColumn = defineRoute({
 export const changeColumn = defineRoute({
   method: 'PATCH',
   path: '/api/lists/{id}/columns',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Says what columns are for, renames, hides, moves or adds them.',
   params: byId,
@@ -245,7 +245,7 @@ export const changeColumn = defineRoute({
 export const removeWorkedColumn = defineRoute({
   method: 'DELETE',
   path: '/api/lists/{id}/columns',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Takes a worked column away.',
   params: byId,
@@ -255,7 +255,7 @@ export const removeWorkedColumn = defineRoute({
 export const previewWorked = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/preview',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   asks: true,
   about: 'What a worked column comes to for the record in hand and for the five most unlike it.',
@@ -268,7 +268,7 @@ export const previewWorked = defineRoute({
 export const listProblems = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/problems',
-  right: 'looks',
+  right: 'viewer',
   of: 'list',
   about: 'The first records with a problem.',
   params: byId,
@@ -278,7 +278,7 @@ export const listProblems = defineRoute({
 export const mendProblems = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/problems',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Mends all records with a problem, or the chosen ones.',
   params: byId,
@@ -292,7 +292,7 @@ export const mendProblems = defineRoute({
 export const listRevisions = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/revisions',
-  right: 'looks',
+  right: 'viewer',
   of: 'list',
   about: 'The revisions of a list, the latest first.',
   params: byId,
@@ -302,7 +302,7 @@ const revision = z.object({ id: number, number });
 export const viewRevision = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/revisions/{number}',
-  right: 'looks',
+  right: 'viewer',
   of: 'list',
   about: 'What a revision did, record by record and cell by cell.',
   params: revision,
@@ -312,7 +312,7 @@ export const viewRevision = defineRoute({
 export const turnRevision = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/revisions/{number}',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Undoes a revision, or does it again.',
   params: revision,
@@ -322,7 +322,7 @@ export const turnRevision = defineRoute({
 export const stepList = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/step',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Undoes what was done last to a list, or does it again.',
   params: byId,
@@ -332,7 +332,7 @@ export const stepList = defineRoute({
 export const readListAgain = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/read',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: "Reads a list's own source again.",
   params: byId,
@@ -341,7 +341,7 @@ export const readListAgain = defineRoute({
 export const listPictureNames = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/pictures',
-  right: 'looks',
+  right: 'viewer',
   of: 'list',
   about: "The names of a list's pictures.",
   params: byId,
@@ -350,7 +350,7 @@ export const listPictureNames = defineRoute({
 export const addListPicture = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/pictures',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Takes the bytes of a picture for the records that name it.',
   params: byId,
@@ -361,7 +361,7 @@ export const addListPicture = defineRoute({
 export const viewListPicture = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/pictures/one',
-  right: 'looks',
+  right: 'viewer',
   of: 'list',
   about: "One of a list's pictures.",
   params: byId,
@@ -371,7 +371,7 @@ export const viewListPicture = defineRoute({
 export const fetchListPictures = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/pictures/fetch',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about:
     'Fetches the pictures whose addresses stand in a column, for as long as a request may take; those that are left are asked for again.',
@@ -382,7 +382,7 @@ export const fetchListPictures = defineRoute({
 export const listLookups = defineRoute({
   method: 'GET',
   path: '/api/lookups',
-  right: 'looks',
+  right: 'viewer',
   about:
     'The lists and their columns, for a worked column that looks something up in another list.',
   answer: z.strictObject({
@@ -394,7 +394,7 @@ export const listLookups = defineRoute({
 export const blankSheet = defineRoute({
   method: 'GET',
   path: '/api/sheets',
-  right: 'looks',
+  right: 'viewer',
   about: 'A blank spreadsheet with the headings that a purpose wants.',
   query: sheetSchema,
   answer: {

@@ -79,14 +79,14 @@ export type OutTrayMessage = z.infer<typeof outTrayMessageSchema>;
 export const viewMailServer = defineRoute({
   method: 'GET',
   path: '/api/mail-server',
-  right: 'changes',
+  right: 'editor',
   about: 'By which server mails leave.',
   answer: z.strictObject({ server: mailServerViewSchema.nullable() }),
 });
 export const changeMailServer = defineRoute({
   method: 'PUT',
   path: '/api/mail-server',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Says by which server mails leave.',
   body: mailServerSchema,
   answer: ok,
@@ -94,7 +94,7 @@ export const changeMailServer = defineRoute({
 export const tryMailServer = defineRoute({
   method: 'POST',
   path: '/api/mail-server/try',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Sends a mail, to see whether it leaves.',
   body: z.object({ to: address }),
   answer: ok,
@@ -102,7 +102,7 @@ export const tryMailServer = defineRoute({
 export const viewOutTray = defineRoute({
   method: 'GET',
   path: '/api/out-tray',
-  right: 'changes',
+  right: 'editor',
   about: 'Messages that the stand-in for a mail server took, the latest first.',
   answer: z.strictObject({
     folder: z.string().nullable(),
@@ -113,7 +113,7 @@ export const viewOutTray = defineRoute({
 export const viewMessage = defineRoute({
   method: 'GET',
   path: '/api/out-tray/{name}',
-  right: 'changes',
+  right: 'editor',
   about: 'A message as its reader sees it.',
   params: messageName,
   answer: { files: ['text/html; charset=utf-8'] },
@@ -121,7 +121,7 @@ export const viewMessage = defineRoute({
 export const messageFile = defineRoute({
   method: 'GET',
   path: '/api/out-tray/{name}/files/{number}',
-  right: 'changes',
+  right: 'editor',
   about: 'A file that came with a message.',
   params: messageName.extend({ number: z.coerce.number().int().min(0).max(100) }),
   answer: { files: ['application/octet-stream'] },
@@ -129,7 +129,7 @@ export const messageFile = defineRoute({
 export const listMails = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/mails',
-  right: 'looks',
+  right: 'viewer',
   of: 'run',
   about: 'The mails of a run and what came of each, those that did not go out first.',
   params: byId,
@@ -138,7 +138,7 @@ export const listMails = defineRoute({
 export const mailAccount = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/mails/account',
-  right: 'looks',
+  right: 'viewer',
   of: 'run',
   about: 'The same of all of them, to take away.',
   params: byId,
@@ -147,7 +147,7 @@ export const mailAccount = defineRoute({
 export const stopMails = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/mails/stop',
-  right: 'changes',
+  right: 'editor',
   of: 'run',
   about: 'Sends no more mails of a run.',
   params: byId,
@@ -156,7 +156,7 @@ export const stopMails = defineRoute({
 export const sendMailsAgain = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/mails/send',
-  right: 'changes',
+  right: 'editor',
   of: 'run',
   about: 'Sends mails of a run that did not go out, or of which nobody knows.',
   params: byId,

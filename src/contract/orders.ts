@@ -161,14 +161,14 @@ export type ReadyKind = (typeof readyKinds)[number];
 export const listOrders = defineRoute({
   method: 'GET',
   path: '/api/orders',
-  right: 'changes',
+  right: 'editor',
   about: 'All standing orders, each in its sentence.',
   answer: z.strictObject({ orders: z.array(lineSchema) }),
 });
 export const makeOrder = defineRoute({
   method: 'POST',
   path: '/api/orders',
-  right: 'changes',
+  right: 'editor',
   about: 'Makes a standing order, switched off: by a sentence, or by one that is ready.',
   body: z.union([
     z.object({ ready: z.enum(readyKinds) }),
@@ -179,7 +179,7 @@ export const makeOrder = defineRoute({
 export const viewOrder = defineRoute({
   method: 'GET',
   path: '/api/orders/{id}',
-  right: 'changes',
+  right: 'editor',
   about: 'A standing order.',
   params: byId,
   answer: orderViewSchema,
@@ -187,7 +187,7 @@ export const viewOrder = defineRoute({
 export const changeOrder = defineRoute({
   method: 'PUT',
   path: '/api/orders/{id}',
-  right: 'changes',
+  right: 'editor',
   about:
     'Says a standing order anew, as a version of its own. What is on its way goes on by the version that it began with.',
   params: byId,
@@ -197,7 +197,7 @@ export const changeOrder = defineRoute({
 export const undoOrder = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/undo',
-  right: 'changes',
+  right: 'editor',
   about: 'Says it again as before its last change.',
   params: byId,
   body: z.object({ version: z.number().int() }),
@@ -206,7 +206,7 @@ export const undoOrder = defineRoute({
 export const switchOrder = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/state',
-  right: 'changes',
+  right: 'editor',
   about: 'Switches it on or off, or has it wait until a day.',
   params: byId,
   body: z.object({
@@ -218,7 +218,7 @@ export const switchOrder = defineRoute({
 export const removeOrder = defineRoute({
   method: 'DELETE',
   path: '/api/orders/{id}',
-  right: 'changes',
+  right: 'editor',
   about: 'Throws a standing order away with its log. What it made stays.',
   params: byId,
   answer: ok,
@@ -226,7 +226,7 @@ export const removeOrder = defineRoute({
 export const rehearseOrder = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/rehearsal',
-  right: 'changes',
+  right: 'editor',
   about:
     'What it would do with what really happened last, or with one record or file. Nothing is made, sent or written.',
   params: byId,
@@ -241,14 +241,14 @@ export const rehearseOrder = defineRoute({
 export const choicesForOrders = defineRoute({
   method: 'GET',
   path: '/api/order-choices',
-  right: 'changes',
+  right: 'editor',
   about: 'The lists, jobs, printers, checkpoints and folders that a standing order can speak of.',
   answer: orderChoicesSchema,
 });
 export const listFirings = defineRoute({
   method: 'GET',
   path: '/api/order-log',
-  right: 'changes',
+  right: 'editor',
   about: 'What orders did, step by step, the latest first: of the last day, or of one order.',
   query: z.object({
     order: number.optional(),
@@ -260,7 +260,7 @@ export const listFirings = defineRoute({
 export const fireAgain = defineRoute({
   method: 'POST',
   path: '/api/order-log/{id}/again',
-  right: 'changes',
+  right: 'editor',
   about: 'Does it again, from the step that failed or from the start.',
   params: byId,
   body: z.object({ from: z.enum(['step', 'start']) }),
@@ -269,7 +269,7 @@ export const fireAgain = defineRoute({
 export const fireFailedAgain = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/again',
-  right: 'changes',
+  right: 'editor',
   about: 'Does everything of an order again that failed.',
   params: byId,
   body: z.object({ from: z.enum(['step', 'start']) }),
@@ -278,7 +278,7 @@ export const fireFailedAgain = defineRoute({
 export const answerFiring = defineRoute({
   method: 'POST',
   path: '/api/order-log/{id}/answer',
-  right: 'changes',
+  right: 'editor',
   about: 'Says yes or no to what waits to be sent.',
   params: byId,
   body: z.object({ yes: z.boolean() }),
@@ -287,7 +287,7 @@ export const answerFiring = defineRoute({
 export const fireByHand = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/by-hand',
-  right: 'changes',
+  right: 'editor',
   about: 'Starts an order for some records.',
   params: byId,
   body: z.object({ records: z.array(z.number().int()).min(1, 'Tick the records.').max(5000) }),
@@ -296,7 +296,7 @@ export const fireByHand = defineRoute({
 export const newCallSecret = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/secret',
-  right: 'changes',
+  right: 'editor',
   about:
     'Gives the order’s address a new secret, told this once. The one before does not open it any more.',
   params: byId,

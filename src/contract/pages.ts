@@ -28,7 +28,7 @@ export type PageSetView = z.infer<typeof pageSetViewSchema>;
 export const viewPages = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/pages',
-  right: 'looks',
+  right: 'viewer',
   of: 'list',
   about: 'What the pages of the records of a list show.',
   params: byId,
@@ -38,7 +38,7 @@ export const viewPages = defineRoute({
 export const startPages = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/pages',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Gives every record of a list a page of its own.',
   params: byId,
@@ -47,7 +47,7 @@ export const startPages = defineRoute({
 export const changePages = defineRoute({
   method: 'PUT',
   path: '/api/lists/{id}/pages',
-  right: 'changes',
+  right: 'editor',
   of: 'list',
   about: 'Says what the pages of the records of a list show, and to whom.',
   params: byId,
@@ -70,7 +70,7 @@ export type OwnPageView = z.infer<typeof ownPageViewSchema>;
 export const viewOwnPage = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/own',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'The page on which people fetch what is theirs.',
   params: byId,
@@ -79,7 +79,7 @@ export const viewOwnPage = defineRoute({
 export const changeOwnPage = defineRoute({
   method: 'PUT',
   path: '/api/jobs/{id}/own',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about:
     'Says what people are asked for on the page on which they fetch what is theirs; version 0 makes it.',

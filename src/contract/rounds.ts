@@ -61,14 +61,14 @@ const lineSchema = z.strictObject({
 export const listRounds = defineRoute({
   method: 'GET',
   path: '/api/rounds',
-  right: 'scans',
+  right: 'scanner',
   about: 'The rounds, with how much was seen.',
   answer: z.strictObject({ rounds: z.array(roundRowSchema) }),
 });
 export const startRound = defineRoute({
   method: 'POST',
   path: '/api/rounds',
-  right: 'changes',
+  right: 'editor',
   about: 'Starts a round of a list, place after place.',
   body: z.object({ name: nameOf('the round'), list: number, column: z.string().max(40) }),
   answer: newId,
@@ -76,7 +76,7 @@ export const startRound = defineRoute({
 export const viewRound = defineRoute({
   method: 'GET',
   path: '/api/rounds/{id}',
-  right: 'scans',
+  right: 'scanner',
   about: 'A round: its places, what was seen in each, and its tape.',
   params: byId,
   answer: roundViewSchema,
@@ -84,7 +84,7 @@ export const viewRound = defineRoute({
 export const unseenOnRound = defineRoute({
   method: 'GET',
   path: '/api/rounds/{id}/unseen',
-  right: 'scans',
+  right: 'scanner',
   about: 'What has not been seen yet at a place.',
   params: byId,
   query: z.object({ place: z.string().max(300) }),
@@ -96,7 +96,7 @@ export const unseenOnRound = defineRoute({
 export const scanOnRound = defineRoute({
   method: 'POST',
   path: '/api/rounds/{id}/scans',
-  right: 'scans',
+  right: 'scanner',
   tape: true,
   about: 'Answers what was seen at a place and keeps it; what is sent twice is kept once.',
   params: byId,
@@ -116,7 +116,7 @@ export const scanOnRound = defineRoute({
 export const settleOnRound = defineRoute({
   method: 'POST',
   path: '/api/rounds/{id}/settle',
-  right: 'changes',
+  right: 'editor',
   about:
     'Moves what was seen elsewhere to where it was seen, or makes a record of what is unknown.',
   params: byId,
@@ -131,7 +131,7 @@ export const settleOnRound = defineRoute({
 export const closeRound = defineRoute({
   method: 'POST',
   path: '/api/rounds/{id}/close',
-  right: 'changes',
+  right: 'editor',
   about: 'Closes a round: how each record came out of it is kept as it is now.',
   params: byId,
   answer: ok,
@@ -139,7 +139,7 @@ export const closeRound = defineRoute({
 export const roundReport = defineRoute({
   method: 'GET',
   path: '/api/rounds/{id}/report',
-  right: 'looks',
+  right: 'viewer',
   about: 'How a closed round came out, and what is other than on an earlier one.',
   params: byId,
   query: z.object({ before: number.optional() }),
@@ -159,7 +159,7 @@ export const roundReport = defineRoute({
 export const roundFile = defineRoute({
   method: 'GET',
   path: '/api/rounds/{id}/file',
-  right: 'looks',
+  right: 'viewer',
   about: 'The report of a closed round as a workbook or as a PDF.',
   params: byId,
   query: z.object({ as: z.enum(['xlsx', 'pdf']).default('xlsx') }),
@@ -170,7 +170,7 @@ export const roundFile = defineRoute({
 export const roundNews = defineRoute({
   method: 'GET',
   path: '/api/rounds/{id}/news',
-  right: 'scans',
+  right: 'scanner',
   news: true,
   about: 'Tells as it happens that something was seen (server-sent events).',
   params: byId,
@@ -179,7 +179,7 @@ export const roundNews = defineRoute({
 export const removeRound = defineRoute({
   method: 'DELETE',
   path: '/api/rounds/{id}',
-  right: 'changes',
+  right: 'editor',
   about: 'Throws a round away with its tape and its report.',
   params: byId,
   answer: ok,

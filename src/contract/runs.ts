@@ -163,7 +163,7 @@ export type ComparedRuns = z.infer<typeof comparedRunsSchema>;
 export const listRuns = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/runs',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'The latest runs of a job.',
   params: byId,
@@ -172,7 +172,7 @@ export const listRuns = defineRoute({
 export const startRun = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/runs',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'Freezes a job and its chosen records as a run, and starts it.',
   params: byId,
@@ -183,7 +183,7 @@ export const startRun = defineRoute({
 export const proveRun = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/proof',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   asks: true,
   about: 'What a run would make.',
@@ -195,7 +195,7 @@ export const proveRun = defineRoute({
 export const quickPrint = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/quick',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'Prints code and title of some records, without touching the piece of the job.',
   params: byId,
@@ -206,7 +206,7 @@ export const quickPrint = defineRoute({
 export const viewRun = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}',
-  right: 'looks',
+  right: 'viewer',
   of: 'run',
   about: 'How far a run is and what came of it.',
   params: byId,
@@ -215,7 +215,7 @@ export const viewRun = defineRoute({
 export const removeRun = defineRoute({
   method: 'DELETE',
   path: '/api/runs/{id}',
-  right: 'changes',
+  right: 'editor',
   of: 'run',
   about: 'Throws a run away with its files.',
   params: byId,
@@ -224,7 +224,7 @@ export const removeRun = defineRoute({
 export const runAgain = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/again',
-  right: 'changes',
+  right: 'editor',
   of: 'run',
   about: 'The same again: the same pieces from what was frozen.',
   params: byId,
@@ -233,7 +233,7 @@ export const runAgain = defineRoute({
 export const cancelRun = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/cancel',
-  right: 'changes',
+  right: 'editor',
   of: 'run',
   about: 'Stops a run.',
   params: byId,
@@ -242,7 +242,7 @@ export const cancelRun = defineRoute({
 export const finishRun = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/finish',
-  right: 'changes',
+  right: 'editor',
   of: 'run',
   about: 'Makes the files of a stopped run from what was made of it.',
   params: byId,
@@ -251,7 +251,7 @@ export const finishRun = defineRoute({
 export const compareRuns = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/compare',
-  right: 'looks',
+  right: 'viewer',
   of: 'run',
   about: 'Two runs side by side.',
   params: byId,
@@ -261,7 +261,7 @@ export const compareRuns = defineRoute({
 export const runPages = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/pages',
-  right: 'looks',
+  right: 'viewer',
   of: 'run',
   about: 'How each page of a run read back.',
   params: byId,
@@ -270,7 +270,7 @@ export const runPages = defineRoute({
 export const runLines = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/lines',
-  right: 'looks',
+  right: 'viewer',
   of: 'run',
   about: 'The lines of a receipt: of one page, or those that did not read.',
   params: byId,
@@ -323,7 +323,7 @@ export type PaperPicture = z.infer<typeof paperPictureSchema>;
 export const readPaper = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/paper',
-  right: 'changes',
+  right: 'editor',
   of: 'run',
   size: 'document',
   about: 'Marks which codes of a run were read from pictures of its printed sheets.',
@@ -353,7 +353,7 @@ export type PaperFile = z.infer<typeof paperFileSchema>;
 export const readPaperFile = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/paper/files',
-  right: 'changes',
+  right: 'editor',
   of: 'run',
   about: 'Takes a scan of printed sheets, PDF or picture, to be read.',
   params: byId,
@@ -363,7 +363,7 @@ export const readPaperFile = defineRoute({
 export const listPaperFiles = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/paper/files',
-  right: 'looks',
+  right: 'viewer',
   of: 'run',
   about: 'The scans of a run’s printed sheets, and what each came to.',
   params: byId,
@@ -372,7 +372,7 @@ export const listPaperFiles = defineRoute({
 export const listTrayPaper = defineRoute({
   method: 'GET',
   path: '/api/tray/paper',
-  right: 'changes',
+  right: 'editor',
   about: 'Scans of printed sheets in the In-tray, and what each came to.',
   answer: z.strictObject({ folder: z.string().nullable(), files: z.array(paperFileSchema) }),
 });
@@ -399,7 +399,7 @@ export type SheetOnPaper = z.infer<typeof sheetOnPaperSchema>;
 export const paperSheet = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/paper/sheet',
-  right: 'looks',
+  right: 'viewer',
   of: 'run',
   about: 'One printed page of a run, and what its pictures said of every place. Lengths in mm.',
   params: byId,
@@ -409,7 +409,7 @@ export const paperSheet = defineRoute({
 export const runReceipt = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/receipt',
-  right: 'looks',
+  right: 'viewer',
   of: 'run',
   about: 'The receipt of a run to take away.',
   params: byId,
@@ -419,7 +419,7 @@ export const runReceipt = defineRoute({
 export const runFile = defineRoute({
   method: 'GET',
   path: '/api/files/{id}',
-  right: 'looks',
+  right: 'viewer',
   of: 'file',
   about: 'A file that a run made.',
   params: byId,

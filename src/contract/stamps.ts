@@ -146,7 +146,7 @@ export const sealedSymbols = defineRoute({
 export const symbologyFits = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/fits',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'How each symbology carries the content of a stamp over the list.',
   params: byId,
@@ -160,7 +160,7 @@ export const symbologyFits = defineRoute({
 export const viewAddresses = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/addresses',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'How many addresses a stamp has, and that of one record.',
   params: byId,
@@ -170,7 +170,7 @@ export const viewAddresses = defineRoute({
 export const addressesFile = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/addresses/file',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'Key and address of every record, to put into another spreadsheet.',
   params: byId,
@@ -180,7 +180,7 @@ export const addressesFile = defineRoute({
 export const giveAddresses = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/addresses',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'Gives records an address under which the picture of their code can be fetched.',
   params: byId,
@@ -191,7 +191,7 @@ export const giveAddresses = defineRoute({
 export const withdrawAddresses = defineRoute({
   method: 'DELETE',
   path: '/api/jobs/{id}/addresses',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'Withdraws addresses: their pictures are not given any more.',
   params: byId,
@@ -221,7 +221,7 @@ export const codePicture = defineRoute({
 export const viewDoor = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/door',
-  right: 'looks',
+  right: 'viewer',
   of: 'job',
   about: 'Where the codes of a stamp lead, and what was answered there.',
   params: byId,
@@ -231,7 +231,7 @@ export const viewDoor = defineRoute({
 export const askDoor = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/door',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: "Asks the addresses of a stamp, with the user's leave.",
   params: byId,
@@ -241,7 +241,7 @@ export const askDoor = defineRoute({
 export const stopAskingDoor = defineRoute({
   method: 'DELETE',
   path: '/api/jobs/{id}/door',
-  right: 'changes',
+  right: 'editor',
   of: 'job',
   about: 'Stops asking.',
   params: byId,
@@ -250,7 +250,7 @@ export const stopAskingDoor = defineRoute({
 export const listKept = defineRoute({
   method: 'GET',
   path: '/api/kept',
-  right: 'looks',
+  right: 'viewer',
   about: 'What is kept for other lists and jobs, of one kind.',
   query: z.object({ kind: keptKindSchema }),
   answer: z.strictObject({
@@ -260,7 +260,7 @@ export const listKept = defineRoute({
 export const keep = defineRoute({
   method: 'POST',
   path: '/api/kept',
-  right: 'changes',
+  right: 'editor',
   about: 'Keeps something; of the same kind and name, the new one takes the place of the old.',
   body: keepSchema,
   size: 'document',
@@ -269,7 +269,7 @@ export const keep = defineRoute({
 export const forgetKept = defineRoute({
   method: 'DELETE',
   path: '/api/kept/{id}',
-  right: 'changes',
+  right: 'editor',
   about: 'Throws something kept away.',
   params: byId,
   answer: ok,
@@ -277,7 +277,7 @@ export const forgetKept = defineRoute({
 export const redrawPicture = defineRoute({
   method: 'POST',
   path: '/api/pictures',
-  right: 'changes',
+  right: 'editor',
   about: 'Takes a picture file and gives it back as nothing but pixels.',
   upload: { most: 10 * 2 ** 20 },
   answer: keptPictureSchema,

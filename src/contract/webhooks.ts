@@ -34,14 +34,14 @@ export type DeliveryView = z.infer<typeof deliveryViewSchema>;
 export const listWebhooks = defineRoute({
   method: 'GET',
   path: '/api/webhooks',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Programs that are told what happens.',
   answer: z.strictObject({ webhooks: z.array(webhookViewSchema) }),
 });
 export const makeWebhook = defineRoute({
   method: 'POST',
   path: '/api/webhooks',
-  right: 'keeps',
+  right: 'administrator',
   about:
     'Has a program told what happens. The secret that signs what it is told is told this once.',
   body: z.object({
@@ -55,7 +55,7 @@ export const makeWebhook = defineRoute({
 export const changeWebhook = defineRoute({
   method: 'PATCH',
   path: '/api/webhooks/{id}',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Has a program told no more for now, or again.',
   params: byId,
   body: z.object({ open: z.boolean() }),
@@ -64,7 +64,7 @@ export const changeWebhook = defineRoute({
 export const removeWebhook = defineRoute({
   method: 'DELETE',
   path: '/api/webhooks/{id}',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Forgets a program that is told what happens, with what it was told.',
   params: byId,
   answer: ok,
@@ -72,7 +72,7 @@ export const removeWebhook = defineRoute({
 export const listDeliveries = defineRoute({
   method: 'GET',
   path: '/api/webhooks/{id}/deliveries',
-  right: 'keeps',
+  right: 'administrator',
   about: 'What a program was told lately, and what it answered.',
   params: byId,
   answer: z.strictObject({ deliveries: z.array(deliveryViewSchema) }),
@@ -80,7 +80,7 @@ export const listDeliveries = defineRoute({
 export const deliverAgain = defineRoute({
   method: 'POST',
   path: '/api/webhooks/{id}/deliveries',
-  right: 'keeps',
+  right: 'administrator',
   about: 'Tells a program something once more.',
   params: byId,
   body: z.object({ delivery: z.uuid() }),

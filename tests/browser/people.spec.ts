@@ -225,7 +225,7 @@ test('a job is shared with somebody who saw nothing, and a copy of it is theirs'
   browser,
 }) => {
   const guest = await (await browser.newContext()).newPage();
-  const name = await become(guest, 'scans');
+  const name = await become(guest, 'scanner');
   await guest.goto('/jobs');
   await expect(guest.getByText('No job is shared with you yet')).toBeVisible();
   await page.goto('/jobs');
@@ -281,7 +281,7 @@ test('whoever only looks finds no control that changes, drives all there are, an
     );
   };
   const looker = await (await browser.newContext()).newPage();
-  await become(looker, 'looks');
+  await become(looker, 'viewer');
   const asks = allRoutes
     .filter(([, route]) => route.asks)
     .map(([, route]) => new RegExp(`^${route.method} ${route.path.replace(/\{\w+\}/g, '[^/]+')}$`));
@@ -392,7 +392,7 @@ test('two people on one job see each other, and at which record', async ({ page,
   await page.goto(`/jobs/${id}`);
   await expect(page.locator('#row-0')).toBeVisible();
   const other = await (await browser.newContext()).newPage();
-  const name = await become(other, 'changes');
+  const name = await become(other, 'editor');
   await other.goto(`/jobs/${id}`);
   await expect(page.getByRole('status').getByText(name)).toBeVisible();
   await expect(other.getByRole('status').getByText('Ines Tarrow')).toBeVisible();

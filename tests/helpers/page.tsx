@@ -16,7 +16,7 @@ export const meAs = (right: Right): Me => ({
 });
 
 /** A part of the interface as it stands in its page, for someone with a right. */
-export function show(part: ReactNode, right: Right = 'keeps') {
+export function show(part: ReactNode, right: Right = 'administrator') {
   const me = meAs(right);
   // what is refused is told at once, and not asked for again
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });

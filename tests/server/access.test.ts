@@ -27,7 +27,7 @@ afterAll(() => t.close());
 
 let wren: Signed;
 beforeEach(async () => {
-  wren = await signedIn(t.db, 'changes');
+  wren = await signedIn(t.db, 'editor');
 });
 
 const at = (place = '192.0.2.1', cookie = ''): AtTheDoor => ({

@@ -38,7 +38,7 @@ beforeAll(async () => {
   process.env.HAND_STAMP_TRAY = tray;
   t = await testDatabase();
   process.env.DATABASE_URL = t.url;
-  keeper = await signedIn(t.db, 'keeps');
+  keeper = await signedIn(t.db, 'administrator');
 });
 afterAll(async () => {
   rmSync(tray, { recursive: true, force: true });
@@ -106,7 +106,7 @@ async function firstOne(): Promise<string> {
     .values({
       token_hash: createHash('sha256').update(token).digest('hex'),
       kind: 'first',
-      right: 'keeps',
+      right: 'administrator',
       person_id: null,
       made_by: id,
       expires_at: new Date(Date.now() + 60_000),
@@ -810,16 +810,16 @@ test('signing in, and those who do', async () => {
   await call(contract.viewStandIns);
   await call(contract.becomeStandIn, { body: { person: keeper.id }, is: 404 });
   const made = await call(contract.invite, {
-    body: { name: 'Bryn', email: 'bryn@post.example', right: 'changes', mail: false },
+    body: { name: 'Bryn', email: 'bryn@post.example', right: 'editor', mail: false },
   });
   const shown = (await call(contract.listPeople)) as unknown as PeopleView;
-  expect(shown.invited).toMatchObject([{ email: 'bryn@post.example', right: 'changes' }]);
+  expect(shown.invited).toMatchObject([{ email: 'bryn@post.example', right: 'editor' }]);
   await call(contract.takeWelcome, {
     params: { token: String(made.address).split('/').at(-1)! },
     body: { password },
   });
   const other = await call(contract.invite, {
-    body: { name: 'Odd', email: 'odd@post.example', right: 'looks', mail: true },
+    body: { name: 'Odd', email: 'odd@post.example', right: 'viewer', mail: true },
   });
   expect(other.mailed).toBe(false);
   const [invited] = ((await call(contract.listPeople)) as unknown as PeopleView).invited;
@@ -829,7 +829,7 @@ test('signing in, and those who do', async () => {
   await call(contract.signIn, { body: { email: bryn.email, password } });
   await call(contract.signIn, { body: { email: bryn.email, password: 'wrong' }, is: 401 });
   await call(contract.forgotten, { body: { email: bryn.email } });
-  await call(contract.changePerson, { params: { id: bryn.id }, body: { right: 'looks' } });
+  await call(contract.changePerson, { params: { id: bryn.id }, body: { right: 'viewer' } });
   await call(contract.changePerson, { params: { id: keeper.id }, body: { ended: true }, is: 409 });
   const reset = await call(contract.resetPerson, {
     params: { id: bryn.id },
@@ -865,11 +865,11 @@ test('signing in, and those who do', async () => {
     [contract.listShares, contract.shareList, { id: list }],
   ] as const) {
     await call(see, { params });
-    await call(share, { params, body: { person: bryn.id, right: 'changes' } });
+    await call(share, { params, body: { person: bryn.id, right: 'editor' } });
     expect(await call(share, { params, body: { person: bryn.id, right: null } })).toMatchObject({
       shares: [],
     });
-    await call(share, { params, body: { person: 'nobody', right: 'looks' }, is: 404 });
+    await call(share, { params, body: { person: 'nobody', right: 'viewer' }, is: 404 });
   }
   await call(contract.viewJournal, { query: { q: 'Bryn', from: '2020-01-01' } });
   await call(contract.journalFile);

@@ -94,7 +94,7 @@ test('a backup is written, restored into an empty database, and everything is th
   await run(made.id);
   await work();
   await keepDocument(t.db, 'a.html', Buffer.from('<p>For Wren</p>'), 'test');
-  await signedIn(t.db, 'keeps');
+  await signedIn(t.db, 'administrator');
   await keepConnection(t);
   const folder = scratch();
   const backup = script('backup.mjs', [`--to=${folder}`], { DATABASE_URL: t.url });
@@ -177,7 +177,7 @@ test('another key: all that is sealed opens with it and no longer with the one b
     },
     'test',
   );
-  const person = await signedIn(db, 'looks');
+  const person = await signedIn(db, 'viewer');
   const secret = await symmetricEncrypt({ key: secretFrom(key), data: 'JBSWY3DPEHPK3PXP' });
   await own.pool.query(
     `insert into second_factors (id, secret, backup_codes, person_id) values ('s', $1, $1, $2)`,
@@ -343,7 +343,7 @@ describe('who is taken for the demo’s coordinator', () => {
     return answer.status;
   };
   test('is a visitor of this machine, of a demo, as one of its made-up people, and nobody else', async () => {
-    const keeper = await signedIn(t.db, 'keeps');
+    const keeper = await signedIn(t.db, 'administrator');
     const mark = (value: string) =>
       t.db
         .insertInto('settings')
@@ -393,8 +393,8 @@ describe('who is taken for the demo’s coordinator', () => {
 });
 
 test('metrics are given to keepers, and to a program with the word that is set', async () => {
-  const keeper = await signedIn(t.db, 'keeps');
-  const looker = await signedIn(t.db, 'looks');
+  const keeper = await signedIn(t.db, 'administrator');
+  const looker = await signedIn(t.db, 'viewer');
   const { GET } = await import('../../src/app/api/metrics/route');
   const asks = (headers: Record<string, string>) =>
     GET(
@@ -420,7 +420,7 @@ test('metrics are given to keepers, and to a program with the word that is set',
   expect(
     lines.some((line) => line.startsWith('hand_stamp_answer_seconds_count{route="/api/metrics"')),
   ).toBe(true);
-  expect(contract.viewMetrics.right).toBe('keeps');
+  expect(contract.viewMetrics.right).toBe('administrator');
 });
 
 test('the In-tray has one holder; when it is killed the next takes over within ten seconds, and what is saved then is read', async () => {

@@ -347,7 +347,7 @@ describe('secrets', () => {
   test('are drawn as a code without being told, and a reading of it is compared by its hash', async () => {
     const { document } = await viewJob(t.db, id);
     const sealedSymbol = async (record: number, of: Stamp) =>
-      (await sealedSymbols(t.db, [record], of, { id: 'test', right: 'changes' }))[record];
+      (await sealedSymbols(t.db, [record], of, { id: 'test', right: 'editor' }))[record];
     const stamp = {
       ...document.stamps[0]!,
       parts: [

@@ -27,7 +27,7 @@ let keeper: Signed;
 beforeAll(async () => {
   t = await testDatabase();
   process.env.DATABASE_URL = t.url;
-  keeper = await signedIn(t.db, 'keeps');
+  keeper = await signedIn(t.db, 'administrator');
 });
 afterAll(() => t.close());
 
@@ -275,7 +275,7 @@ test('in no answer of any route', async () => {
 });
 
 test('in no answer to those who only look, ask as they may, nor in what is found or sorted by them', async () => {
-  const looker = await signedIn(t.db, 'looks');
+  const looker = await signedIn(t.db, 'viewer');
   const told = await answers(looker);
   expect([...told.keys()].filter((key) => key.endsWith(' 200')).length).toBeGreaterThan(100);
   for (const [what, text] of told) expect([what, lies(text)]).toEqual([what, []]);
@@ -318,7 +318,7 @@ test('a picture of a code that says a secret is not drawn for those who only loo
     ).map((one) => one.symbol !== null);
   };
   expect(await symbols(keeper)).toEqual([true, true]);
-  expect(await symbols(await signedIn(t.db, 'looks'))).toEqual([false, false]);
+  expect(await symbols(await signedIn(t.db, 'viewer'))).toEqual([false, false]);
 });
 
 test('in no file that a run made, for those who only look; whoever takes it otherwise is written down', async () => {
@@ -333,7 +333,7 @@ test('in no file that a run made, for those who only look; whoever takes it othe
       new Request(`http://localhost/api/files/${file.id}`, { headers: { cookie: person.cookie } }),
       { params: Promise.resolve({ id: String(file.id) }) },
     );
-  expect((await takes(await signedIn(t.db, 'looks'))).status).toBe(403);
+  expect((await takes(await signedIn(t.db, 'viewer'))).status).toBe(403);
   expect((await takes(keeper)).status).toBe(200);
   const { lines } = await viewJournal(t.db, { q: 'secrets' });
   const told = lines.map((line) => `${line.who}: ${line.what}`);

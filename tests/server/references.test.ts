@@ -23,7 +23,7 @@ beforeAll(async () => {
 });
 afterAll(() => t.close());
 const { job } = runsIn(() => t);
-const keeps = { right: 'keeps' } as const;
+const keeps = { right: 'administrator' } as const;
 
 type Handler = (r: Request, c: { params: Promise<Record<string, string>> }) => Promise<Response>;
 async function ask(handler: unknown, who: Signed, method: string, id: number, body?: unknown) {
@@ -39,7 +39,7 @@ async function ask(handler: unknown, who: Signed, method: string, id: number, bo
 }
 
 /** A list of others with a secret column, and one that is shared with a guest to change. */
-async function setting(right: 'scans' | 'looks') {
+async function setting(right: 'scanner' | 'viewer') {
   const guest = await signedIn(t.db, right);
   const others = await job(
     ['No', 'Pay', 'Token'],
@@ -48,7 +48,7 @@ async function setting(right: 'scans' | 'looks') {
   );
   await changeColumn(t.db, others.list, { does: 'secret', id: 'c3', secret: true }, 'test');
   const own = await job(['No', 'Name'], ['key', 'name'], [['P-1', 'Ines']]);
-  await shareWith(t.db, { list: own.list }, { person: guest.id, right: 'changes' }, 'test', keeps);
+  await shareWith(t.db, { list: own.list }, { person: guest.id, right: 'editor' }, 'test', keeps);
   return { guest, others, own };
 }
 const lookup = (list: number, give: string) => ({
@@ -68,16 +68,22 @@ const columnsOf = async (list: number): Promise<Column[]> =>
   ).columns;
 
 test('a worked column looks into lists that its writer may look at, and into secrets they may change', async () => {
-  const { guest, others, own } = await setting('scans');
+  const { guest, others, own } = await setting('scanner');
   const keep = (who: Signed, give: string) =>
     ask(keepColumn, who, 'POST', own.list, lookup(others.list, give));
   expect((await keep(guest, 'c2')).status).toBe(403);
   expect(JSON.stringify((await keep(guest, 'c2')).body)).toContain('not shared with you');
-  await shareWith(t.db, { list: others.list }, { person: guest.id, right: 'looks' }, 'test', keeps);
+  await shareWith(
+    t.db,
+    { list: others.list },
+    { person: guest.id, right: 'viewer' },
+    'test',
+    keeps,
+  );
   // what is open may be read now, what is secret not
   expect((await keep(guest, 'c3')).status).toBe(403);
   expect((await keep(guest, 'c2')).status).toBe(200);
-  const viewer = await setting('looks');
+  const viewer = await setting('viewer');
   const theirs = (give: string) =>
     ask(keepColumn, viewer.guest, 'POST', viewer.own.list, lookup(viewer.others.list, give));
   expect((await theirs('c3')).status).toBe(403);
@@ -85,7 +91,7 @@ test('a worked column looks into lists that its writer may look at, and into sec
 });
 
 test('a column that looks up a secret is secret itself, also when that becomes one later', async () => {
-  const { others, own } = await setting('looks');
+  const { others, own } = await setting('viewer');
   const id = await keepWorkedColumn(t.db, own.list, lookup(others.list, 'c3') as never, 'test');
   const secret = async () => {
     const columns = await columnsOf(own.list);
@@ -114,10 +120,10 @@ test('a column that looks up a secret is secret itself, also when that becomes o
 });
 
 test('a copy by someone who may only look does not go on looking up what they may not', async () => {
-  const { guest, others, own } = await setting('looks');
+  const { guest, others, own } = await setting('viewer');
   await keepWorkedColumn(t.db, own.list, lookup(others.list, 'c3') as never, 'test');
-  const viewer = { id: guest.id, name: guest.name ?? 'Guest', right: 'looks' as const };
-  const copy = await copyJob(t.db, own.id, viewer, 'looks');
+  const viewer = { id: guest.id, name: guest.name ?? 'Guest', right: 'viewer' as const };
+  const copy = await copyJob(t.db, own.id, viewer, 'viewer');
   const { list_id } = await t.db
     .selectFrom('jobs')
     .select('list_id')
@@ -129,7 +135,7 @@ test('a copy by someone who may only look does not go on looking up what they ma
 });
 
 test('a job is given no document and no rows that its writer may not look at', async () => {
-  const { guest, others, own } = await setting('scans');
+  const { guest, others, own } = await setting('scanner');
   const { rows } = await t.pool.query<{ id: number }>(
     `insert into documents (kind, name, size, hash, facts, created_by)
      values ('docx', 'pay.docx', 1, 'x', '{}', 'test') returning id`,
@@ -172,9 +178,9 @@ test('a job is given no document and no rows that its writer may not look at', a
 });
 
 test('a share of one job does not change the stamps of the others', async () => {
-  const guest = await signedIn(t.db, 'scans');
+  const guest = await signedIn(t.db, 'scanner');
   const own = await job(['No', 'Name'], ['key', 'name'], [['P-1', 'Ines']]);
-  await shareWith(t.db, { job: own.id }, { person: guest.id, right: 'changes' }, 'test', keeps);
+  await shareWith(t.db, { job: own.id }, { person: guest.id, right: 'editor' }, 'test', keeps);
   const change = async (symbology: string) => {
     const { document, version } = await viewJob(t.db, own.id);
     const stamps = document.stamps.map((s) => ({ ...s, symbology }));
@@ -187,17 +193,17 @@ test('a share of one job does not change the stamps of the others', async () => 
   expect(refused.status).toBe(403);
   expect(JSON.stringify(refused.body)).toContain('Door list');
   expect((await viewJob(t.db, second)).document.stamps[0]!.symbology).toBe('aztec');
-  await shareWith(t.db, { list: own.list }, { person: guest.id, right: 'changes' }, 'test', keeps);
+  await shareWith(t.db, { list: own.list }, { person: guest.id, right: 'editor' }, 'test', keeps);
   expect((await change('code-128')).status).toBe(200);
 });
 
 test('who has something by a share sees no addresses and nobody else, and shares it no further', async () => {
-  const guest = await signedIn(t.db, 'scans');
-  const other = await signedIn(t.db, 'scans');
-  const keeper = await signedIn(t.db, 'keeps');
+  const guest = await signedIn(t.db, 'scanner');
+  const other = await signedIn(t.db, 'scanner');
+  const keeper = await signedIn(t.db, 'administrator');
   const own = await job(['No'], ['key'], [['P-1']]);
   for (const { id } of [guest, other])
-    await shareWith(t.db, { job: own.id }, { person: id, right: 'changes' }, 'test', keeps);
+    await shareWith(t.db, { job: own.id }, { person: id, right: 'editor' }, 'test', keeps);
   const seen = await ask(readShares, guest, 'GET', own.id);
   expect(seen.status).toBe(200);
   expect(JSON.stringify(seen.body)).not.toContain('@');

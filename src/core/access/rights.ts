@@ -1,33 +1,34 @@
 /**
- * What a person may: scan at the checkpoints given to them; look; change lists, stamps, pieces and
- * runs; keep settings, people and keys.
+ * The roles of people. A scanner scans at the checkpoints that are shared with them; a viewer sees;
+ * an editor changes lists, stamps, pieces and runs; an administrator manages settings, people and
+ * keys.
  */
-export const rights = ['scans', 'looks', 'changes', 'keeps'] as const;
+export const rights = ['scanner', 'viewer', 'editor', 'administrator'] as const;
 export type Right = (typeof rights)[number];
 /** What a list or a job can be shared with. */
-export const sharedRights = ['looks', 'changes'] as const;
+export const sharedRights = ['viewer', 'editor'] as const;
 export type SharedRight = (typeof sharedRights)[number];
 
 /** What people with each right are called, and what they may do. */
 export const rightWords: Record<Right, { role: string; about: string }> = {
-  keeps: {
+  administrator: {
     role: 'Administrator',
     about: 'Manages settings, people, connections and printers, and does everything else.',
   },
-  changes: {
+  editor: {
     role: 'Editor',
     about: 'Changes lists, stamps, pieces and runs, and may show secrets.',
   },
-  looks: {
+  viewer: {
     role: 'Viewer',
     about: 'Sees everything except secrets and changes nothing. May duplicate a job.',
   },
-  scans: { role: 'Scanner', about: 'Scans at checkpoints and on rounds only.' },
+  scanner: { role: 'Scanner', about: 'Scans at checkpoints and on rounds only.' },
 };
 
-/** Each includes those before it: who changes looks, and scans too. */
+/** Each role includes those before it: an editor sees and scans too. */
 export const includes = (has: Right, wants: Right): boolean =>
   rights.indexOf(has) >= rights.indexOf(wants);
 
 export const greatest = (all: readonly Right[]): Right =>
-  all.reduce((best, right) => (includes(best, right) ? best : right), 'scans');
+  all.reduce((best, right) => (includes(best, right) ? best : right), 'scanner');

@@ -151,7 +151,7 @@ export function handle<const R extends Route>(
       }
       if (process.env.NODE_ENV !== 'production') checkAnswer(route, result);
       const shown =
-        entry.person && !includes(await entry.mayHere(), 'changes') ? withoutKeys(result) : result;
+        entry.person && !includes(await entry.mayHere(), 'editor') ? withoutKeys(result) : result;
       keptByNobody(answerHeaders);
       return Response.json(shown, { headers: answerHeaders });
     } catch (error) {
@@ -228,7 +228,12 @@ async function letIn(
   // a device is only itself, whoever else is signed in where it runs
   if (route.device && new URL(request.url).searchParams.get('as') === 'device') {
     const device = await deviceAsking(db, request.headers, id);
-    return { person: undefined, device, mayHere: async () => 'scans', where: async () => nowhere };
+    return {
+      person: undefined,
+      device,
+      mayHere: async () => 'scanner',
+      where: async () => nowhere,
+    };
   }
   const { of } = route as { of?: Thing };
   let known: Promise<Belonging> | undefined;
@@ -236,12 +241,12 @@ async function letIn(
     (known ??= of && id !== undefined ? belongingOf(db, of, id) : Promise.resolve(nowhere));
   if (route.key) {
     const caller = await callerOf(db, request, route.key, where, of !== undefined, answerHeaders);
-    return { person: undefined, caller, mayHere: async () => 'changes', where };
+    return { person: undefined, caller, mayHere: async () => 'editor', where };
   }
   if (route.right === 'anyone')
-    return { person: undefined, mayHere: async () => 'scans', where: async () => nowhere };
+    return { person: undefined, mayHere: async () => 'scanner', where: async () => nowhere };
   if (route.bearer && hasWord(request, configuration()[route.bearer]))
-    return { person: undefined, mayHere: async () => 'scans', where: async () => nowhere };
+    return { person: undefined, mayHere: async () => 'scanner', where: async () => nowhere };
   const person = await whoAsks(db, request.headers, (cookie) =>
     answerHeaders.append('set-cookie', cookie),
   );
@@ -264,11 +269,11 @@ function hasWord(request: Request, word: string | undefined): boolean {
 }
 
 const mayNotWords: Record<Right, string> = {
-  scans: 'Your role does not include this. Ask an administrator for access.',
-  looks: 'This is not shared with you. Ask an administrator for access.',
-  changes:
+  scanner: 'Your role does not include this. Ask an administrator for access.',
+  viewer: 'This is not shared with you. Ask an administrator for access.',
+  editor:
     'You can see this, but your role cannot change it. Ask an administrator to make you an Editor.',
-  keeps: 'Only administrators can do this. Ask one of them.',
+  administrator: 'Only administrators can do this. Ask one of them.',
 };
 
 /**

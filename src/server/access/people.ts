@@ -53,7 +53,7 @@ export async function listPeople(db: Database): Promise<PeopleView> {
       id: w.token_hash,
       email: w.email ?? '',
       name: w.name ?? '',
-      right: w.right ?? 'looks',
+      right: w.right ?? 'viewer',
       by: w.made_by,
       until: w.expires_at.toISOString(),
     })),
@@ -96,7 +96,11 @@ export async function firstWelcome(db: Database, origin: string): Promise<string
   const somebody = await db.selectFrom('people').select('id').limit(1).executeTakeFirst();
   if (somebody) return undefined;
   await db.deleteFrom('welcomes').where('kind', '=', 'first').execute();
-  return makeWelcome(db, origin, { kind: 'first', right: 'keeps', by: 'the start command' });
+  return makeWelcome(db, origin, {
+    kind: 'first',
+    right: 'administrator',
+    by: 'the start command',
+  });
 }
 
 /** @throws Refusal where somebody of that address is one of us already */
@@ -256,7 +260,7 @@ export async function takeWelcome(
       .deleteFrom('welcomes')
       .where((e) => e.or([e('email', '=', email), e('kind', '=', 'first')]))
       .execute();
-    return addPerson(tx, { name, email, right: used.right ?? 'looks', hash });
+    return addPerson(tx, { name, email, right: used.right ?? 'viewer', hash });
   });
   await tried.back();
   await note(db, {
@@ -329,7 +333,7 @@ export async function changePerson(
     const keepers = await tx
       .selectFrom('people')
       .select('id')
-      .where('right', '=', 'keeps')
+      .where('right', '=', 'administrator')
       .where('ended', '=', false)
       .orderBy('id')
       .forUpdate()
@@ -341,7 +345,7 @@ export async function changePerson(
       .forUpdate()
       .executeTakeFirst();
     if (!person) throw new Refusal('Nobody of that name is one of us.', 404);
-    const keeps = (right ?? person.right) === 'keeps' && !(ended ?? person.ended);
+    const keeps = (right ?? person.right) === 'administrator' && !(ended ?? person.ended);
     if (!keeps && keepers.length === 1 && keepers[0]!.id === id)
       throw new Refusal(
         'Nobody would keep this Hand Stamp any more. Let someone else keep it first.',
@@ -362,7 +366,9 @@ export async function changePerson(
     }
     return [
       person.name,
-      ...(right === undefined ? [] : [`${rightWords[person.right].role} to ${rightWords[right].role}`]),
+      ...(right === undefined
+        ? []
+        : [`${rightWords[person.right].role} to ${rightWords[right].role}`]),
       ...(ended === undefined ? [] : [ended ? 'deactivated' : 'active again']),
     ].join(', ');
   });

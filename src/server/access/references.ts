@@ -25,7 +25,7 @@ export async function checkReferences(
   where: () => Promise<Belonging>,
 ): Promise<void> {
   // someone who may change everything may name everything
-  if (!route.body || includes(person.right, 'changes') || !hasReferences(route.body)) return;
+  if (!route.body || includes(person.right, 'editor') || !hasReferences(route.body)) return;
   const named = referencesIn(route.body, body);
   if (named.length === 0) return;
   const held = await heldBy(db, await where());
@@ -45,7 +45,7 @@ export async function mayName(
 ): Promise<boolean> {
   if (thing === 'list')
     return includes(await rightOver(db, person, 'list', id), await neededOf(db, id, columns));
-  if (thing === 'document') return includes(await rightOver(db, person, 'document', id), 'looks');
+  if (thing === 'document') return includes(await rightOver(db, person, 'document', id), 'viewer');
   const inSet = await db
     .selectFrom('documents')
     .select('id')
@@ -53,14 +53,14 @@ export async function mayName(
     .limit(1)
     .executeTakeFirst();
   return inSet
-    ? includes(await rightOver(db, person, 'document', inSet.id), 'looks')
-    : includes(person.right, 'looks');
+    ? includes(await rightOver(db, person, 'document', inSet.id), 'viewer')
+    : includes(person.right, 'viewer');
 }
 
 /** Secret columns are read by those who may change their list; the others by those who may look. */
 async function neededOf(db: Database, list: number, read: readonly string[]): Promise<Right> {
   const columns = await columnsOf(db, list);
-  return columns.some((c) => read.includes(c.id) && isSecret(c, columns)) ? 'changes' : 'looks';
+  return columns.some((c) => read.includes(c.id) && isSecret(c, columns)) ? 'editor' : 'viewer';
 }
 
 /** What the documents that a path is about refer to already. */

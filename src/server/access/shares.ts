@@ -20,7 +20,7 @@ export async function sharesOf(
   shared: Shared,
   viewer: Pick<Person, 'right'>,
 ): Promise<SharesView> {
-  const all = includes(viewer.right, 'changes');
+  const all = includes(viewer.right, 'editor');
   const people = await db
     .selectFrom('people')
     .select(['id', 'name', 'email', 'right'])
@@ -38,7 +38,7 @@ export async function sharesOf(
       const right = rightOf.get(id);
       return right ? [{ person: id, name, email: all ? email : '', right }] : [];
     }),
-    others: all ? people.filter((p) => !rightOf.has(p.id) && !includes(p.right, 'changes')) : [],
+    others: all ? people.filter((p) => !rightOf.has(p.id) && !includes(p.right, 'editor')) : [],
   };
 }
 
@@ -53,7 +53,7 @@ export async function shareWith(
   by: string,
   sharer: Pick<Person, 'right'>,
 ): Promise<string> {
-  if (!includes(sharer.right, 'changes'))
+  if (!includes(sharer.right, 'editor'))
     throw new Refusal(
       'This is shared with you, so you cannot share it further. Ask an administrator to share it.',
       403,

@@ -76,7 +76,7 @@ export async function rightOn(
   thing: Thing,
   { list, jobs }: Belonging,
 ): Promise<Right> {
-  if (includes(person.right, 'changes')) return person.right;
+  if (includes(person.right, 'editor')) return person.right;
   const shares = await db
     .selectFrom('shares')
     .select(['right', 'list_id'])
@@ -87,7 +87,7 @@ export async function rightOn(
   // the list is shared so
   return greatest([
     person.right,
-    ...shares.map((s) => (thing === 'list' && s.list_id === null ? ('looks' as const) : s.right)),
+    ...shares.map((s) => (thing === 'list' && s.list_id === null ? ('viewer' as const) : s.right)),
   ]);
 }
 
@@ -107,13 +107,13 @@ export async function mayChange(
   person: Pick<Person, 'id' | 'right'>,
   lists: readonly number[],
 ): Promise<ReadonlySet<number>> {
-  if (includes(person.right, 'changes')) return new Set(lists);
+  if (includes(person.right, 'editor')) return new Set(lists);
   const shares = await db
     .selectFrom('shares')
     .leftJoin('jobs', 'jobs.id', 'shares.job_id')
     .select(['shares.list_id', 'jobs.list_id as of'])
     .where('person_id', '=', person.id)
-    .where('right', '=', 'changes')
+    .where('right', '=', 'editor')
     .execute();
   const may = new Set(shares.flatMap((share) => share.list_id ?? share.of ?? []));
   return new Set(lists.filter((list) => may.has(list)));
@@ -124,7 +124,7 @@ export async function seenBy(
   db: Database,
   person: Pick<Person, 'id' | 'right'>,
 ): Promise<{ lists: ReadonlySet<number>; jobs: ReadonlySet<number> } | undefined> {
-  if (includes(person.right, 'looks')) return undefined;
+  if (includes(person.right, 'viewer')) return undefined;
   const shares = await db
     .selectFrom('shares')
     .select(['list_id', 'job_id'])

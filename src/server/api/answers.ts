@@ -465,7 +465,7 @@ export async function apiRunFile(db: Database, caller: Caller, run: number, file
     .where('id', '=', file)
     .executeTakeFirst();
   if (of?.run_id !== run) throw new Refusal('The run has no such file.', 404);
-  return runFileFor(db, file, seesSecrets(caller) ? 'changes' : 'looks');
+  return runFileFor(db, file, seesSecrets(caller) ? 'editor' : 'viewer');
 }
 
 /**
@@ -477,7 +477,7 @@ export async function apiLink(
   caller: Caller,
   code: string,
 ): Promise<z.infer<typeof apiLinkSchema>> {
-  const link = await viewLink(db, code, seesSecrets(caller) ? 'changes' : 'looks');
+  const link = await viewLink(db, code, seesSecrets(caller) ? 'editor' : 'viewer');
   if (caller.list !== null && link.list?.id !== caller.list)
     throw new Refusal('There is no such link.', 404);
   return {
@@ -550,7 +550,7 @@ export async function apiLinks(
     linksAfter(
       db,
       { list, after: cursor === undefined ? '' : readCursor(cursor, /^[2-9A-Z]{9,13}$/), limit },
-      seesSecrets(caller) ? 'changes' : 'looks',
+      seesSecrets(caller) ? 'editor' : 'viewer',
     ),
     ourAddresses(db),
   ]);

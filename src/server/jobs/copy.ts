@@ -57,7 +57,7 @@ export async function copyJob(
       .selectAll()
       .where('id', '=', job.list_id)
       .executeTakeFirstOrThrow();
-    const all = includes(may, 'changes');
+    const all = includes(may, 'editor');
     for (const reference of referencesIn(pieceSchema, readJob(job.document).piece))
       if (!(await mayName(tx, person, reference)))
         throw new Refusal(
@@ -124,7 +124,7 @@ export async function copyJob(
       },
     );
     await changed(tx, made.id, own.length > 0);
-    await shareIn(tx, { list: made.id }, { person: person.id, right: 'changes' }, person.name);
+    await shareIn(tx, { list: made.id }, { person: person.id, right: 'editor' }, person.name);
     return { listId: made.id, jobId: copy, worked: own.length > 0 };
   });
   await (worked ? workOutAll(db, listId) : rejudgeList(db, listId));

@@ -91,7 +91,7 @@ export async function listJobs(db: Database, only?: ReadonlySet<number>): Promis
  * A job as it is shown to someone.
  * @param may what they may with it: what a stamp keeps secret is masked for those who only look
  */
-export async function viewJob(db: Database, id: number, may: Right = 'changes'): Promise<JobView> {
+export async function viewJob(db: Database, id: number, may: Right = 'editor'): Promise<JobView> {
   const job = await db
     .selectFrom('jobs')
     .selectAll()
@@ -122,7 +122,7 @@ export async function viewJob(db: Database, id: number, may: Right = 'changes'):
     version: job.version,
     document: {
       ...readJob(job.document),
-      stamps: includes(may, 'changes') ? list.stamps : list.stamps.map(withoutPassword),
+      stamps: includes(may, 'editor') ? list.stamps : list.stamps.map(withoutPassword),
     },
     list: {
       id: list.id,
@@ -250,9 +250,9 @@ export async function ledgerRows(
   db: Database,
   jobId: number,
   { offset, limit, reveal, ...view }: z.output<typeof rowsQuerySchema>,
-  may: Right = 'changes',
+  may: Right = 'editor',
 ): Promise<LedgerWindow> {
-  if (reveal && !includes(may, 'changes'))
+  if (reveal && !includes(may, 'editor'))
     throw new Refusal('Secrets are shown to those who may change the list.', 403);
   let ids: readonly number[];
   let total: number;
@@ -305,7 +305,7 @@ export async function ledgerRows(
   const proves = stamps.some(
     (s) =>
       s.proofKey !== undefined ||
-      (!includes(may, 'changes') && purposeOf(s.does).hides !== undefined),
+      (!includes(may, 'editor') && purposeOf(s.does).hides !== undefined),
   );
   const asked = askedColumns(reveal);
   return {
@@ -356,7 +356,7 @@ export async function hiddenFrom(
   jobId: number,
   may: Right,
 ): Promise<readonly string[]> {
-  if (includes(may, 'changes')) return [];
+  if (includes(may, 'editor')) return [];
   return secretsOf((await listOfJob(db, jobId)).columns).map((column) => column.id);
 }
 
@@ -375,7 +375,7 @@ export async function jump(
   db: Database,
   jobId: number,
   { to, record, after = -1, ...view }: z.output<typeof jumpSchema>,
-  may: Right = 'changes',
+  may: Right = 'editor',
 ): Promise<number | null> {
   const ids = await orderOf(db, jobId, view, await hiddenFrom(db, jobId, may));
   if (to === 'record') {

@@ -17,14 +17,14 @@ export async function stepJob(
   jobId: number,
   direction: 'undo' | 'redo',
   actor: string,
-  { mayList = 'changes', seen = [] }: { mayList?: Right; seen?: readonly number[] } = {},
+  { mayList = 'editor', seen = [] }: { mayList?: Right; seen?: readonly number[] } = {},
 ): Promise<string | undefined> {
   const step = await db.transaction().execute(async (tx) => {
     // of two steps at once the second begins from what the first has left
     const { job } = await lockJob(tx, jobId);
     const done = await lastDone(tx, jobId, job.list_id, direction);
     if (!done) return undefined;
-    if (done.kind === 'list' && !includes(mayList, 'changes'))
+    if (done.kind === 'list' && !includes(mayList, 'editor'))
       throw new Refusal(
         'What was done last was done to the list, which is not yours to change.',
         403,
@@ -35,7 +35,7 @@ export async function stepJob(
     }
     return {
       judge: await turnDocument(tx, job, done.version, direction, actor, {
-        mayList: includes(mayList, 'changes'),
+        mayList: includes(mayList, 'editor'),
       }),
     };
   });

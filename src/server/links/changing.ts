@@ -61,7 +61,7 @@ export async function changeLinks(
   const which =
     'codes' in links
       ? sql`l.code = any(${links.codes.map(tidyCode)}::text[])`
-      : chosen(links.all, 'changes');
+      : chosen(links.all, 'editor');
   const batch = randomUUID();
   const changed = await db.transaction().execute(async (tx) => {
     const held = await sql<{

@@ -13,7 +13,7 @@ const day = 86_400_000;
 
 /** Links for one person open what is theirs, so those who only look do not see them. */
 const seen = (right: Right): RawBuilder<unknown> =>
-  includes(right, 'changes') ? sql`true` : sql`length(l.code) = 9`;
+  includes(right, 'editor') ? sql`true` : sql`length(l.code) = 9`;
 
 const isOpen = (today: string) =>
   sql`l.state = 'open' and (l.opens is null or l.opens <= ${today})
@@ -195,7 +195,7 @@ function shownRow(
   return {
     code: row.code,
     title: row.title,
-    leading: shownLeading(row, leadingNow(row, hosts), includes(right, 'changes')),
+    leading: shownLeading(row, leadingNow(row, hosts), includes(right, 'editor')),
     answered: row.answered,
     ends: row.ends,
     printed: row.printed_at !== null,

@@ -84,7 +84,7 @@ const valueHtml = (value: string): string =>
 /** Whether somebody is signed in who may look at the list. */
 async function isInside(db: Database, list: number, headers: Headers): Promise<boolean> {
   const person = await whoAsks(db, headers);
-  return person !== undefined && includes(await rightOver(db, person, 'list', list), 'looks');
+  return person !== undefined && includes(await rightOver(db, person, 'list', list), 'viewer');
 }
 
 const drawings = new LRUCache<string, string>({ max: 2000 });

@@ -38,7 +38,7 @@ export async function proofOf(
   jobId: number,
   asked: NewRun,
   sheet: number,
-  may: Right = 'changes',
+  may: Right = 'editor',
   onlyReady = false,
 ): Promise<SheetProof> {
   const wanted = newRunSchema.parse(asked);
@@ -55,7 +55,7 @@ export async function proofOf(
   const proves = stamps.some(
     (s) =>
       s.proofKey !== undefined ||
-      (!includes(may, 'changes') && purposeOf(s.does).hides !== undefined),
+      (!includes(may, 'editor') && purposeOf(s.does).hides !== undefined),
   );
   const document = readJob(job.document);
   const own = document.options;

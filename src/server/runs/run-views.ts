@@ -152,7 +152,7 @@ export async function runFileFor(
     .where('files.id', '=', id)
     .executeTakeFirstOrThrow();
   const secret = tellsSecrets(readRun(frozen));
-  if (secret && !includes(may, 'changes'))
+  if (secret && !includes(may, 'editor'))
     throw new Refusal(
       'There are secrets in this file, so it is for those who may change the job.',
       403,

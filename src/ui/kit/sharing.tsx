@@ -6,7 +6,7 @@ import { ask } from './api';
 import { ErrorLine, PlainButton, Small } from './controls';
 import { Pick } from './pick';
 
-const ways = sharedRights.map((id) => ({ id, name: id === 'looks' ? 'to look' : 'to change' }));
+const ways = sharedRights.map((id) => ({ id, name: id === 'viewer' ? 'to look' : 'to change' }));
 
 /** With whom a job, or a list with all its jobs, is shared. */
 export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
@@ -17,7 +17,7 @@ export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
     queryFn: () => ask(of === 'job' ? 'jobShares' : 'listShares', { params: { id } }),
   });
   const [problem, setProblem] = useState<string>();
-  const [right, setRight] = useState<SharedRight>('looks');
+  const [right, setRight] = useState<SharedRight>('viewer');
   const share = (person: string, to: SharedRight | null) =>
     void ask(of === 'job' ? 'shareJob' : 'shareList', {
       params: { id },
@@ -38,7 +38,7 @@ export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
       </p>
       {data.shares.map((one) => (
         <div key={one.person} style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
-          <b>{one.name}</b> {one.right === 'looks' ? 'to look' : 'to change'}
+          <b>{one.name}</b> {one.right === 'viewer' ? 'to look' : 'to change'}
           <PlainButton
             aria-label={`No longer share it with ${one.name}`}
             onPress={() => share(one.person, null)}

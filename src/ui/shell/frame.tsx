@@ -96,15 +96,15 @@ const Bar = styled.header`
 `;
 
 const places: readonly (readonly [href: string, name: string, wants: Right])[] = [
-  ['/jobs', 'Jobs', 'scans'],
-  ['/lists', 'Lists', 'scans'],
-  ['/code', 'One code', 'looks'],
-  ['/links', 'Links', 'looks'],
-  ['/checkpoints', 'Checkpoints', 'scans'],
-  ['/orders', 'Standing orders', 'changes'],
-  ['/bring-in', 'Bring in records', 'changes'],
-  ['/post-room', 'Post room', 'changes'],
-  ['/settings', 'Settings', 'keeps'],
+  ['/jobs', 'Jobs', 'scanner'],
+  ['/lists', 'Lists', 'scanner'],
+  ['/code', 'One code', 'viewer'],
+  ['/links', 'Links', 'viewer'],
+  ['/checkpoints', 'Checkpoints', 'scanner'],
+  ['/orders', 'Standing orders', 'editor'],
+  ['/bring-in', 'Bring in records', 'editor'],
+  ['/post-room', 'Post room', 'editor'],
+  ['/settings', 'Settings', 'administrator'],
 ];
 
 /** Rounds stand among the checkpoints. */
@@ -112,14 +112,14 @@ const placeOf = (path: string): string => path.replace(/^\/rounds/, '/checkpoint
 
 /** What is opened from elsewhere. */
 const more: readonly (readonly [href: string, wants: Right])[] = [
-  ['/people', 'keeps'],
-  ['/journal', 'keeps'],
-  ['/programs', 'keeps'],
+  ['/people', 'administrator'],
+  ['/journal', 'administrator'],
+  ['/programs', 'administrator'],
 ];
 const wantedAt = (path: string): Right =>
   [...places.map(([href, , wants]) => [href, wants] as const), ...more].find(([href]) =>
     path.startsWith(href),
-  )?.[1] ?? 'scans';
+  )?.[1] ?? 'scanner';
 
 function NotYours() {
   return (
@@ -137,7 +137,7 @@ function NotYours() {
 export function Frame({ me, children }: { me: Me | undefined; children: ReactNode }) {
   const path = usePathname();
   useLayoutEffect(takePresses, []);
-  const right = me?.person.right ?? 'scans';
+  const right = me?.person.right ?? 'scanner';
   // a code shown large has the window to itself
   const bare = path.startsWith('/code/large');
   return (

@@ -54,7 +54,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
           <Link href="/me" onClick={close}>
             How you sign in, and where
           </Link>
-          {includes(person.right, 'keeps') && (
+          {includes(person.right, 'administrator') && (
             <>
               <Link href="/people" onClick={close}>
                 People

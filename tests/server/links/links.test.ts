@@ -131,7 +131,7 @@ describe('a column of links', () => {
       404,
       expect.stringContaining('nothing behind'),
     ]);
-    expect((await viewLink(t.db, codes[1]!, 'keeps')).title).toBe('Thrift');
+    expect((await viewLink(t.db, codes[1]!, 'administrator')).title).toBe('Thrift');
     await stepBack(t.db, list, 'undo', 'test');
     expect(await codesOf(list, column)).toEqual(codes);
     expect(await leadsTo(codes[1]!)).toBe('https://marrambay.example/beds/2');
@@ -191,7 +191,7 @@ describe('a column of links', () => {
     );
     expect(await codesOf(list, column)).toEqual(codes);
     expect(await leadsTo(codes[0]!)).toBe('https://marrambay.example/plants/Sea%20kale');
-    const [line] = (await viewLink(t.db, codes[0]!, 'keeps')).history;
+    const [line] = (await viewLink(t.db, codes[0]!, 'administrator')).history;
     expect(line).toMatchObject({ of: 'column', by: 'Tam' });
     await removeWorkedColumn(t.db, list, column, 'test');
     expect(await leadsTo(codes[0]!)).toBe('https://marrambay.example/plants/Sea%20kale');
@@ -256,7 +256,7 @@ describe('a change of links', () => {
     expect(await undoLinks(t.db, batch, 'Ines')).toEqual({ undone: 1, left: 1 });
     expect(await leadsTo(a)).toBe('https://marrambay.example/beds/1');
     expect(await leadsTo(b)).toBe('https://marrambay.example/again');
-    const { history } = await viewLink(t.db, a, 'keeps');
+    const { history } = await viewLink(t.db, a, 'administrator');
     expect(history.map((line) => [line.by, line.undone])).toEqual([
       ['Ines', true],
       ['Oda', true],
@@ -333,13 +333,13 @@ describe('a change of links', () => {
       'test',
     );
     expect(changed).toBe(2500);
-    expect((await linkCounts(t.db, list, 'keeps')).paused).toBe(2500);
+    expect((await linkCounts(t.db, list, 'administrator')).paused).toBe(2500);
     const passed: string[] = [];
     for (let more = true; more;) {
       const rows = await linksAfter(
         t.db,
         { list, after: passed.at(-1) ?? '', limit: 700 },
-        'keeps',
+        'administrator',
       );
       passed.push(...rows.map((row) => row.code));
       more = rows.length === 700;
@@ -347,7 +347,7 @@ describe('a change of links', () => {
     expect(new Set(passed).size).toBe(2500);
     expect(passed).toHaveLength(2500);
     expect(await undoLinks(t.db, batch, 'test')).toEqual({ undone: 2500, left: 0 });
-    expect(await linkCounts(t.db, list, 'keeps')).toMatchObject({
+    expect(await linkCounts(t.db, list, 'administrator')).toMatchObject({
       paused: 0,
       open: 2500,
       all: 2500,
@@ -369,7 +369,7 @@ describe('a change of links', () => {
         ),
       ),
     );
-    const view = await viewLink(t.db, code, 'keeps');
+    const view = await viewLink(t.db, code, 'administrator');
     expect(view.history).toHaveLength(6);
     // each began from what the one before it had made
     const chain = [...view.history].reverse();
@@ -470,7 +470,7 @@ describe('scans', () => {
       t.db,
     );
     expect(rows.map((r) => r.column_name)).toEqual(['code', 'device', 'hour', 'scans']);
-    const view = await viewLink(t.db, a, 'keeps');
+    const view = await viewLink(t.db, a, 'administrator');
     expect(view.scans).toBe(3);
     expect(view.devices).toMatchObject({ phone: 2, robot: 1 });
     expect(view.hours.flat().reduce((x, y) => x + y)).toBe(3);
@@ -478,7 +478,7 @@ describe('scans', () => {
     const { rows: shown } = await listLinks(
       t.db,
       { filter: 'all', search: '', list, order: 'scans', from: 0 },
-      'keeps',
+      'administrator',
     );
     expect(shown[0]).toMatchObject({ code: a, scans: 3 } satisfies Partial<LinkRow>);
     expect(shown[0]!.days.at(-1)).toBe(3);
@@ -488,9 +488,9 @@ describe('scans', () => {
     const [first] = (await codesOf(list, column)) as [string];
     const found = async (search: string) =>
       (
-        await listLinks(t.db, { filter: 'all', search, list, order: 'new', from: 0 }, 'keeps')
+        await listLinks(t.db, { filter: 'all', search, list, order: 'new', from: 0 }, 'administrator')
       ).rows.map((r) => r.code);
-    const { leading } = await viewLink(t.db, first, 'keeps');
+    const { leading } = await viewLink(t.db, first, 'administrator');
     const to = leading.kind === 'leads' ? leading.to : '';
     expect(to).toMatch(/^https/);
     expect(await found(to)).toContain(first);
@@ -536,7 +536,7 @@ describe('scans', () => {
       void writeScans(t.db);
     }
     await writeScans(t.db);
-    for (const { code } of made) expect((await viewLink(t.db, code, 'keeps')).scans).toBe(200);
+    for (const { code } of made) expect((await viewLink(t.db, code, 'administrator')).scans).toBe(200);
   });
 });
 
@@ -545,15 +545,15 @@ describe('those who only look', () => {
     const { list, column } = await beds(undefined, 'one');
     const [a] = (await codesOf(list, column)) as [string];
     expect(a).toHaveLength(13);
-    expect((await linkCounts(t.db, list, 'looks')).all).toBe(0);
-    expect((await linkCounts(t.db, list, 'changes')).all).toBe(3);
-    await expect(viewLink(t.db, a, 'looks')).rejects.toThrow('no such link');
+    expect((await linkCounts(t.db, list, 'viewer')).all).toBe(0);
+    expect((await linkCounts(t.db, list, 'editor')).all).toBe(3);
+    await expect(viewLink(t.db, a, 'viewer')).rejects.toThrow('no such link');
     expect(
       (
         await listLinks(
           t.db,
           { filter: 'all', search: a.slice(0, 5), list, order: 'new', from: 0 },
-          'looks',
+          'viewer',
         )
       ).rows,
     ).toEqual([]);

@@ -92,11 +92,11 @@ describe('the page of a record', () => {
       'cache-control': 'no-store',
     });
     expect(answer.headers.get('content-security-policy')).toContain(`default-src 'none'`);
-    const looker = await signedIn(t.db, 'looks');
+    const looker = await signedIn(t.db, 'viewer');
     expect(await (await visit(id, { cookie: looker.cookie })).text()).toContain(
       'kale@marrambay.example',
     );
-    const scanner = await signedIn(t.db, 'scans');
+    const scanner = await signedIn(t.db, 'scanner');
     expect(await (await visit(id, { cookie: scanner.cookie })).text()).not.toContain('kale@');
     await expect(changePages(t.db, list, { version, document }, 'test')).rejects.toThrow(
       'another window',
@@ -142,12 +142,12 @@ describe('the page of a record', () => {
   });
   test('of a copied list is its own', async () => {
     const { id, list, column } = await garden();
-    const keeper = await signedIn(t.db, 'keeps');
+    const keeper = await signedIn(t.db, 'administrator');
     const copy = await copyJob(
       t.db,
       id,
-      { id: keeper.id, name: 'Copier', right: 'keeps' },
-      'keeps',
+      { id: keeper.id, name: 'Copier', right: 'administrator' },
+      'administrator',
     );
     const { list: other } = await viewJob(t.db, copy);
     const ids = (of: { values: Record<string, string> }[]) =>

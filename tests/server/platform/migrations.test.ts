@@ -134,3 +134,33 @@ test('a database that the first version filled is brought up to now with all tha
   expect([made.state, made.pieces, made.read]).toEqual(['done', first!.pieces, first!.codes]);
   await own.destroy();
 });
+
+test('people, invitations and shares keep their roles under the new names', async () => {
+  const name = `m_${randomBytes(6).toString('hex')}`;
+  await sql`create database ${sql.raw(name)}`.execute(db);
+  const { db: own } = openDatabase(process.env.DATABASE_URL!.replace(/\/[^/]+$/, `/${name}`));
+  const migrator = new Migrator({ db: own, provider: { getMigrations: async () => migrations } });
+  expect((await migrator.migrateTo('0037-doors-and-stuck-work')).error).toBeUndefined();
+  for (const right of ['scans', 'looks', 'changes', 'keeps'])
+    await sql`insert into people (id, name, email, updated_at, "right")
+      values (${right}, ${right}, ${`${right}@marrambay.example`}, now(), ${right})`.execute(own);
+  await sql`insert into welcomes (token_hash, kind, "right", made_by, expires_at)
+    values ('a', 'invitation', 'looks', 'Ida', now()), ('b', 'reset', null, 'Ida', now())`.execute(
+    own,
+  );
+  await sql`insert into lists (name, columns, source, created_by)
+    values ('Stalls', '[]', 'stalls.csv', 'Ida')`.execute(own);
+  await sql`insert into shares (person_id, list_id, "right", made_by)
+    values ('scans', 1, 'changes', 'Ida'), ('looks', 1, 'looks', 'Ida')`.execute(own);
+  await migrate(own);
+  const rights = async (table: 'people' | 'welcomes' | 'shares', by: string) =>
+    (
+      await sql<{ right: string | null }>`
+        select "right" from ${sql.table(table)} order by ${sql.ref(by)}`.execute(own)
+    ).rows.map((row) => row.right);
+  expect(await rights('people', 'id')).toEqual(['editor', 'administrator', 'viewer', 'scanner']);
+  expect(await rights('welcomes', 'token_hash')).toEqual(['viewer', null]);
+  expect(await rights('shares', 'person_id')).toEqual(['viewer', 'editor']);
+  await expect(sql`update people set "right" = 'keeps'`.execute(own)).rejects.toThrow();
+  await own.destroy();
+});

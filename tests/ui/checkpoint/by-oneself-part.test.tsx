@@ -60,7 +60,7 @@ function part(more: Parameters<typeof answering>[0] = {}) {
     },
     ...more,
   });
-  const { container } = show(<ByOneselfPart view={view} />, 'changes');
+  const { container } = show(<ByOneselfPart view={view} />, 'editor');
   return { asked, text: () => container.textContent };
 }
 const open = async () => {

@@ -35,7 +35,7 @@ type Change = { rule?: Rule; together?: number[] };
 function sentence(
   rule: Partial<Rule> = {},
   more: Partial<CheckpointView> = {},
-  right: Right = 'changes',
+  right: Right = 'editor',
 ) {
   answering({
     viewByOneself: () => ({ document: nobodyByOneself, version: 0, column: null, sample: null }),
@@ -310,7 +310,7 @@ test('checkpoints count together as they are ticked', async () => {
 });
 
 test('whoever only looks reads the same sentence and changes nothing', async () => {
-  const { text } = sentence({}, {}, 'looks');
+  const { text } = sentence({}, {}, 'viewer');
   await waitFor(() => expect(text()).toContain('do not check in by themselves'));
   expect(text()).toContain('A code of Volunteers may come in any number of times');
   expect(screen.queryByRole('button')).toBeNull();

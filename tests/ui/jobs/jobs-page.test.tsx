@@ -87,7 +87,7 @@ test('without any, it is said how one begins, or by whom one gets one', async ()
     (await screen.findByRole('link', { name: 'Bring in a spreadsheet' })).getAttribute('href'),
   ).toBe('/bring-in');
   cleanup();
-  show(<JobsPage />, 'looks');
+  show(<JobsPage />, 'viewer');
   expect(await screen.findByText(/No job is shared with you yet/)).toBeTruthy();
   expect(screen.queryByRole('link')).toBeNull();
 });

@@ -86,7 +86,7 @@ test('without any, it is said how one begins; to whoever looks, that there is no
   expect(await screen.findByRole('link', { name: 'Bring in a spreadsheet' })).toBeTruthy();
   cleanup();
   server();
-  show(<ListsPage />, 'looks');
+  show(<ListsPage />, 'viewer');
   expect(await screen.findByText('There is no list for you to see yet.')).toBeTruthy();
   expect(screen.queryByRole('link', { name: /Bring in/ })).toBeNull();
 });

@@ -98,7 +98,7 @@ test('what is looked for is asked for, and is what the file holds', async () => 
 
 test('whoever may not see it is told so', async () => {
   answering({ viewJournal: () => new Refused(403, 'The journal is for those who keep this.') });
-  show(<JournalPage />, 'changes');
+  show(<JournalPage />, 'editor');
   expect((await screen.findByRole('alert')).textContent).toBe(
     'The journal is for those who keep this.',
   );

@@ -47,7 +47,7 @@ const press = async (name: string | RegExp) =>
 
 test('who one is, and where one is signed in, in words that one knows again', async () => {
   server();
-  const { container } = show(<MyPage />, 'looks');
+  const { container } = show(<MyPage />, 'viewer');
   expect(container.textContent).toContain(
     'You are Ida Fennel and sign in as ida@marrambay.example',
   );

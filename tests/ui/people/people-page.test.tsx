@@ -10,7 +10,7 @@ const person = (id: string, name: string, more: Partial<PeopleView['people'][num
   id,
   name,
   email: `${name.split(' ')[0]!.toLowerCase()}@marrambay.example`,
-  right: 'changes' as const,
+  right: 'editor' as const,
   ended: false,
   secondFactor: false,
   seen: null,
@@ -20,7 +20,7 @@ let view: PeopleView;
 beforeEach(() => {
   view = {
     people: [
-      person('p-ida', 'Ida Fennel', { right: 'keeps', secondFactor: true }),
+      person('p-ida', 'Ida Fennel', { right: 'administrator', secondFactor: true }),
       person('p-odd', 'Odd Larsen-Mbeki'),
       person('p-gone', 'Pia Sorrel', { ended: true }),
     ],
@@ -29,7 +29,7 @@ beforeEach(() => {
         id: 'ab'.repeat(32),
         name: 'Theo Quill',
         email: 'theo@marrambay.example',
-        right: 'looks',
+        right: 'viewer',
         by: 'Ida Fennel',
         until: '2026-12-01T09:00:00.000Z',
       },
@@ -73,7 +73,7 @@ test('what someone may is changed in its row; a refusal is told and the row is a
   );
   expect(sent(asked, 'changePerson')[0]).toMatchObject({
     params: { id: 'p-ida' },
-    body: { right: 'looks' },
+    body: { right: 'viewer' },
   });
   await waitFor(() => expect(sent(asked, 'listPeople').length).toBeGreaterThan(1));
 });
@@ -124,7 +124,7 @@ test('an invitation is sent once, however often it is pressed, and its address i
   await userEvent.click(invite);
   await userEvent.type(screen.getByLabelText('What they are called'), '{Enter}');
   expect(sent(asked, 'invite').map((one) => one.body)).toEqual([
-    { name: 'Nils Otter', email: 'nils@marrambay.example', right: 'looks', mail: false },
+    { name: 'Nils Otter', email: 'nils@marrambay.example', right: 'viewer', mail: false },
   ]);
   answer!();
   const told = await screen.findByRole('status');

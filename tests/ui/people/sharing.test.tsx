@@ -6,11 +6,11 @@ import { Sharing } from '../../../src/ui/kit/sharing';
 import { answering, Refused } from '../../helpers/answers';
 import { show } from '../../helpers/page';
 
-const odd = { id: 'p-odd', name: 'Odd', email: 'odd@marrambay.example', right: 'scans' as const };
-const may = { id: 'p-may', name: 'May', email: 'may@marrambay.example', right: 'looks' as const };
+const odd = { id: 'p-odd', name: 'Odd', email: 'odd@marrambay.example', right: 'scanner' as const };
+const may = { id: 'p-may', name: 'May', email: 'may@marrambay.example', right: 'viewer' as const };
 const none: SharesView = { shares: [], others: [odd, may] };
 const withOdd: SharesView = {
-  shares: [{ person: odd.id, name: odd.name, email: odd.email, right: 'looks' }],
+  shares: [{ person: odd.id, name: odd.name, email: odd.email, right: 'viewer' }],
   others: [may],
 };
 afterEach(() => {
@@ -31,7 +31,7 @@ test('a job is shared with someone to look, and no longer', async () => {
   await userEvent.click(await screen.findByRole('button', { name: 'No longer share it with Odd' }));
   expect(await screen.findByText(/Shared with nobody/)).toBeTruthy();
   expect(asked.filter((one) => one.route === 'shareJob')).toMatchObject([
-    { params: { id: '9' }, body: { person: 'p-odd', right: 'looks' } },
+    { params: { id: '9' }, body: { person: 'p-odd', right: 'viewer' } },
     { params: { id: '9' }, body: { person: 'p-odd', right: null } },
   ]);
 });
@@ -45,7 +45,7 @@ test('a list is shared to change it, also with those who look anyhow', async () 
     expect(asked.at(-1)).toMatchObject({
       route: 'shareList',
       params: { id: '4' },
-      body: { person: 'p-may', right: 'changes' },
+      body: { person: 'p-may', right: 'editor' },
     }),
   );
 });

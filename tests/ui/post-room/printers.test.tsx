@@ -185,7 +185,7 @@ test('a printer more: what was typed stays where it is refused', async () => {
 test('who changes but does not keep sends and stops, and says nothing of the printer itself', async () => {
   printers = [{ ...standIn, jobs: [job(1, 'printing')] }];
   const asked = server({ stopPrintJob: () => ({ ok: true as const }) });
-  show(<Printers />, 'changes');
+  show(<Printers />, 'editor');
   await userEvent.click((await rowsOf('Desk')).getByRole('button', { name: 'Stop' }));
   await waitFor(() => expect(sent(asked, 'stopPrintJob')).toHaveLength(1));
   expect(screen.queryByTitle('Add a printer')?.tagName).not.toBe('BUTTON');

@@ -42,7 +42,7 @@ function screenOf(more: object = {}) {
 }
 
 describe('a column', () => {
-  function editor(id: string, more: object = {}, right: 'changes' | 'looks' = 'changes') {
+  function editor(id: string, more: object = {}, right: 'editor' | 'viewer' = 'editor') {
     const asked = answering({ changeColumn: () => ({ ok: true as const }) });
     const state = screenOf(more);
     const close = vi.fn<() => void>();
@@ -122,7 +122,7 @@ describe('a column', () => {
   });
 
   test('is sorted and filtered by whoever looks, and changed by nobody who does', () => {
-    editor('c3', {}, 'looks');
+    editor('c3', {}, 'viewer');
     expect(screen.getAllByRole('button').map((b) => b.textContent)).toEqual([
       'Least first',
       'Greatest first',
@@ -168,7 +168,7 @@ describe('problems', () => {
       <JobScreenContext.Provider value={state as unknown as JobScreenState}>
         <ProblemsLine />
       </JobScreenContext.Provider>,
-      'changes',
+      'editor',
     );
     return { asked, state, text: () => container.textContent };
   }

@@ -160,7 +160,7 @@ test('a connection is forgotten at once, and whoever only looks finds none of th
   expect(sent(asked, 'forgetConnection')[0]!.params).toEqual({ id: '3' });
   cleanup();
   server();
-  show(<SettingsPage />, 'looks');
+  show(<SettingsPage />, 'viewer');
   expect(await screen.findByText('only public ones are asked', { exact: false })).toBeTruthy();
   expect(screen.queryByRole('button')).toBeNull();
 });

@@ -67,7 +67,7 @@ export const make: StepDoer<Make> = {
           output: { kind: step.output },
         },
         1,
-        'changes',
+        'editor',
         true,
       );
       if (proof.records === 0)

@@ -51,7 +51,7 @@ export function useKept<const K extends contract.KeptView['kind']>(kind: K) {
 /** What is kept is for everybody, so it takes the right to change, wherever it is used. */
 function useMayKeep(): boolean {
   const me = useMe();
-  return me !== undefined && includes(me.person.right, 'changes');
+  return me !== undefined && includes(me.person.right, 'editor');
 }
 
 export function KeepAs({ label, onKeep }: { label: string; onKeep: (name: string) => void }) {

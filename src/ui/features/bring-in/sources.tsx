@@ -206,7 +206,7 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
     retry: false,
   });
   const connection = all.find((c) => c.id === current);
-  const keeps = useMay('keeps');
+  const keeps = useMay('administrator');
   if (connections.error) return <ErrorLine>{connections.error.message}</ErrorLine>;
   return (
     <>

@@ -26,7 +26,7 @@ import { named } from './words';
 
 /** The places where codes are scanned. */
 export function CheckpointsPage() {
-  const looks = useMay('looks');
+  const looks = useMay('viewer');
   const may = useMay();
   const { data, error } = useQuery({
     queryKey: ['checkpoints'],

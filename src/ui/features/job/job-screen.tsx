@@ -345,7 +345,7 @@ export function JobScreen({
     setTicked(new Set(to.ticked));
   });
   const home = useFocusHome();
-  const may = includes(job.may, 'changes');
+  const may = includes(job.may, 'editor');
   const state = useMemo<JobScreenState>(
     () => ({
       job,

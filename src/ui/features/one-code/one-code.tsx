@@ -190,7 +190,7 @@ export function OneCode() {
   const trueSize = code ? (code.widthMm / 25.4) * 96 : 0;
   return (
     // a code made by itself is one's own, and changes nothing that is kept
-    <MayContext.Provider value="changes">
+    <MayContext.Provider value="editor">
       <BenchContext.Provider value={{ columns, values }}>
         <Screen>
           <OneLoupe

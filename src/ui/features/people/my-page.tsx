@@ -50,7 +50,7 @@ export function MyPage() {
       )
       .finally(() => void refetch());
   return (
-    <MayContext.Provider value="keeps">
+    <MayContext.Provider value="administrator">
       <Page>
         <header>
           <h1>How you sign in</h1>

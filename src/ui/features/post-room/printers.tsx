@@ -79,7 +79,7 @@ export function Printers() {
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   // what a printer is, they say who keep this Hand Stamp; it is sent to by whoever changes
-  const keeps = useMay('keeps');
+  const keeps = useMay('administrator');
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   return (
     <>
@@ -87,7 +87,7 @@ export function Printers() {
       {data?.printers.map((printer) => (
         <div key={printer.id}>
           <h3 style={{ font: `700 15px/1.3 ${font.title}` }}>{printer.name}</h3>
-          <MayContext.Provider value={keeps ? 'keeps' : 'looks'}>
+          <MayContext.Provider value={keeps ? 'administrator' : 'viewer'}>
             <PrinterSentence printer={printer} act={act} />
           </MayContext.Provider>
           <Rows aria-label={`Sent to ${printer.name}`}>
@@ -102,7 +102,7 @@ export function Printers() {
           </Rows>
         </div>
       ))}
-      <MayContext.Provider value={keeps ? 'keeps' : 'looks'}>
+      <MayContext.Provider value={keeps ? 'administrator' : 'viewer'}>
         <AddPrinter act={act} />
       </MayContext.Provider>
     </>

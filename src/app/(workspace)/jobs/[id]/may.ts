@@ -16,6 +16,6 @@ export const mayOf = cache(async (id: number): Promise<Right> => {
   const person = await whoAsks(database(), await headers());
   if (!person) redirect('/sign-in');
   const may = await rightOver(database(), person, 'job', id);
-  if (!includes(may, 'looks') || !(await jobIsThere(database(), id))) notFound();
+  if (!includes(may, 'viewer') || !(await jobIsThere(database(), id))) notFound();
   return may;
 });

@@ -30,7 +30,7 @@ export default async function Page({
   const load = async () => {
     const job = await viewJob(database(), id, may);
     return {
-      job: includes(may, 'changes') ? job : withoutKeys(job),
+      job: includes(may, 'editor') ? job : withoutKeys(job),
       rows: await ledgerRows(
         database(),
         id,

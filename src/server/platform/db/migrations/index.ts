@@ -36,6 +36,7 @@ import * as standingOrders from './0034-standing-orders';
 import * as printsByRecord from './0035-prints-by-record';
 import * as verdictOfCodes from './0036-verdict-of-codes';
 import * as doorsAndStuckWork from './0037-doors-and-stuck-work';
+import * as roles from './0038-roles';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -76,4 +77,5 @@ export const migrations: Record<string, Migration> = {
   '0035-prints-by-record': printsByRecord,
   '0036-verdict-of-codes': verdictOfCodes,
   '0037-doors-and-stuck-work': doorsAndStuckWork,
+  '0038-roles': roles,
 };

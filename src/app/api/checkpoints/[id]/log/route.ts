@@ -5,7 +5,7 @@ import { logBook, logCsv } from '@/server/checkpoints';
 import { streamed } from '@/server/platform';
 
 export const GET = handle(contract.checkpointLog, async ({ db, params, query, person }) => {
-  const all = includes(person.right, 'changes');
+  const all = includes(person.right, 'editor');
   const name = `attachment; filename="log.${query.as}"`;
   if (query.as === 'csv')
     return new Response(streamed(logCsv(db, params.id, all)), {
