@@ -151,12 +151,12 @@ try {
     ['Bryn Callow', 'bryn@marrambay.example'],
     ['Fen Coldbrook', 'fen@marrambay.example'],
   ]) {
-    await page.getByLabel('What they are called').fill(name);
-    await page.getByLabel('Their mail address').fill(email);
-    await page.getByRole('button', { name: 'Invite' }).click();
-    await page.getByRole('button', { name: 'I have it' }).click();
+    await page.getByLabel('Their name').fill(name);
+    await page.getByLabel('Their email address').fill(email);
+    await page.getByRole('button', { name: 'Invite person' }).click();
+    await page.getByRole('button', { name: 'Close' }).click();
   }
-  await page.getByTitle('What Oda Brennick may').click();
+  await page.getByTitle('Role of Oda Brennick').click();
   await shot('people');
   await page.keyboard.press('Escape');
   await page.goto(`${url}/code`);

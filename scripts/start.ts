@@ -352,7 +352,7 @@ for (let tries = 0; pages && tries < 1200 && !stopping; tries++) {
     say(`Hand Stamp is ready: http://127.0.0.1:${port}  (Ctrl-C stops it)`);
     if (welcome)
       say(
-        `Nobody is here yet. This address lets the first person in, once, within a week: ${welcome}`,
+        `Hand Stamp has no users yet. Open this link to become the administrator. It works once, within 7 days: ${welcome}`,
       );
     // the first page has the machine to itself: workers are wanted once somebody has done something
     await read('jobs');

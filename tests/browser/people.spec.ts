@@ -40,15 +40,15 @@ function appCode(secret: string, at = Date.now()): string {
 /** Someone new, invited by the coordinator, who comes in by the address that this made. */
 async function comesIn(page: Page, browser: Browser, name: string, email: string) {
   await page.goto('/people');
-  await page.getByLabel('What they are called').fill(name);
-  await page.getByLabel('Their mail address').fill(email);
-  await page.getByRole('button', { name: 'Invite' }).click();
+  await page.getByLabel('Their name').fill(name);
+  await page.getByLabel('Their email address').fill(email);
+  await page.getByRole('button', { name: 'Invite person' }).click();
   const address = await page.locator('code').textContent();
-  await page.getByRole('button', { name: 'I have it' }).click();
+  await page.getByRole('button', { name: 'Close' }).click();
   const theirs = await stranger(browser);
   await theirs.goto(address!);
-  await theirs.getByLabel(/A password of/).fill(password);
-  await theirs.getByRole('button', { name: 'Come in' }).click();
+  await theirs.getByLabel(/New password/).fill(password);
+  await theirs.getByRole('button', { name: 'Create my account' }).click();
   await expect(theirs.getByRole('button', { name: new RegExp(name) })).toBeVisible();
   return { theirs, address: address! };
 }
@@ -74,7 +74,7 @@ test('someone is invited by mail, comes in once, signs out and in, and is let go
   // it lets nobody in twice
   const other = await stranger(browser);
   await other.goto(address);
-  await expect(other.locator('main').getByRole('alert')).toContainText('lets nobody in any more');
+  await expect(other.locator('main').getByRole('alert')).toContainText('was already used');
   // what they may not is not there
   await theirs.goto('/people');
   await expect(theirs.getByText('This is not open to you')).toBeVisible();
@@ -84,28 +84,28 @@ test('someone is invited by mail, comes in once, signs out and in, and is let go
   await clean(theirs);
   await theirs.goto('/lists');
   await theirs.waitForURL('**/sign-in?to=%2Flists');
-  await theirs.getByLabel('Mail address').fill('bryn.callow@marrambay.example');
+  await theirs.getByLabel('Email address').fill('bryn.callow@marrambay.example');
   await theirs.getByLabel('Password').fill('not this one at all');
-  await theirs.getByRole('button', { name: 'Sign in' }).click();
+  await theirs.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(theirs.locator('main').getByRole('alert')).toHaveText(
-    'The mail address or the password is not right.',
+    'The email address or the password is wrong. Try again, or set a new password.',
   );
   await theirs.getByLabel('Password').fill(password);
-  await theirs.getByRole('button', { name: 'Sign in' }).click();
+  await theirs.getByRole('button', { name: 'Sign in', exact: true }).click();
   await theirs.waitForURL('**/lists');
   // let go, they are out with the next thing they ask
   await page.goto('/people');
   const row = page.getByRole('row', { name: /Bryn Callow/ });
-  await row.getByRole('button', { name: 'change', exact: true }).click();
-  await page.getByRole('button', { name: /is one of us no more/ }).click();
-  await page.getByRole('button', { name: 'End it' }).click();
-  await expect(page.getByText('Were here')).toBeVisible();
+  await row.getByRole('button', { name: /^Change/ }).click();
+  await page.getByRole('button', { name: /^Deactivate .* …/ }).click();
+  await page.getByRole('button', { name: 'Deactivate', exact: true }).click();
+  await expect(page.getByText('Deactivated people')).toBeVisible();
   await theirs.goto('/jobs');
   await theirs.waitForURL('**/sign-in?to=%2Fjobs');
   await page.goto('/journal');
-  await page.getByLabel(/Search who/).fill('bryn.callow');
-  await expect(page.getByRole('row', { name: /Comes in for the first time/ })).toBeVisible();
-  await expect(page.getByRole('row', { name: /Signs in .*refused/ })).toBeVisible();
+  await page.getByLabel(/^Search people/).fill('bryn.callow');
+  await expect(page.getByRole('row', { name: /Created their account/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Tried to sign in .*refused/ })).toBeVisible();
   await clean(page);
 });
 
@@ -117,25 +117,27 @@ test('a forgotten password is set anew by mail, and a second factor is asked for
   const { theirs } = await comesIn(page, browser, 'Sorrel Vane', email);
   await theirs.goto('/me');
   await theirs.getByLabel('Your password').fill(password);
-  await theirs.getByRole('button', { name: 'Begin with one' }).click();
+  await theirs.getByRole('button', { name: 'Turn on' }).click();
   const secret = (await theirs.locator('code').first().textContent())!.trim();
   await expect(theirs.getByRole('img', { name: 'Code for the app' }).locator('svg')).toBeVisible();
   const spare = await theirs.locator('ol li').first().textContent();
   await clean(theirs);
-  await theirs.getByLabel('The six digits').fill(appCode(secret));
-  await theirs.getByRole('button', { name: 'Take it into use' }).click();
-  await expect(theirs.getByText('After the password you give a code of your app.')).toBeVisible();
+  await theirs.getByLabel('The 6 digits in your app').fill(appCode(secret));
+  await theirs.getByRole('button', { name: 'Confirm and turn on' }).click();
+  await expect(
+    theirs.getByText('After your password you enter a code from your app.'),
+  ).toBeVisible();
   const out = await stranger(browser);
   await out.goto('/sign-in');
   await out.getByRole('link', { name: 'I forgot my password' }).click();
-  await out.getByLabel('Your mail address').fill(email);
-  await out.getByRole('button', { name: 'Send me an address' }).click();
-  await expect(out.getByText('Look into your mail')).toBeVisible();
+  await out.getByLabel('Your email address').fill(email);
+  await out.getByRole('button', { name: 'Email me a link' }).click();
+  await expect(out.getByText('Check your email')).toBeVisible();
   await page.goto('/post-room');
   await expect(async () => {
     await page.reload();
     await page
-      .getByRole('button', { name: /A new password for Hand Stamp/ })
+      .getByRole('button', { name: /Set a new password for Hand Stamp/ })
       .first()
       .click({ timeout: 2000 });
   }).toPass();
@@ -143,24 +145,24 @@ test('a forgotten password is set anew by mail, and a second factor is asked for
   await expect(mail).toContainText('/welcome/');
   const address = /http:\S+\/welcome\/\w+/.exec(await mail.innerText())![0];
   await out.goto(address);
-  await out.getByLabel(/A password of/).fill('password1234');
-  await out.getByRole('button', { name: 'Set it' }).click();
-  await expect(out.locator('main').getByRole('alert')).toContainText('commonest');
-  await out.getByLabel(/A password of/).fill('nine quiet lanterns lit');
-  await out.getByRole('button', { name: 'Set it' }).click();
-  await out.getByRole('link', { name: 'Sign in with it' }).click();
-  await out.getByLabel('Mail address').fill(email);
+  await out.getByLabel(/New password/).fill('password1234');
+  await out.getByRole('button', { name: 'Save password' }).click();
+  await expect(out.locator('main').getByRole('alert')).toContainText('too common');
+  await out.getByLabel(/New password/).fill('nine quiet lanterns lit');
+  await out.getByRole('button', { name: 'Save password' }).click();
+  await out.getByRole('link', { name: 'Sign in with your new password' }).click();
+  await out.getByLabel('Email address').fill(email);
   await out.getByLabel('Password').fill('nine quiet lanterns lit');
-  await out.getByRole('button', { name: 'Sign in' }).click();
-  await expect(out.getByText('And your second factor')).toBeVisible();
+  await out.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(out.getByText('Enter your sign-in code')).toBeVisible();
   // the password alone has let nobody in
   expect((await out.request.get('/api/me')).status()).toBe(401);
-  await out.getByLabel('The six digits').fill('000000');
-  await out.getByRole('button', { name: 'Go on' }).click();
-  await expect(out.locator('main').getByRole('alert')).toContainText('The code is not right');
-  await out.getByRole('button', { name: 'Take a spare code' }).click();
-  await out.getByLabel('One of your spare codes').fill(spare!);
-  await out.getByRole('button', { name: 'Go on' }).click();
+  await out.getByLabel('The 6 digits in your app').fill('000000');
+  await out.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(out.locator('main').getByRole('alert')).toContainText('The code is wrong');
+  await out.getByRole('button', { name: 'Use a backup code' }).click();
+  await out.getByLabel('One of your backup codes').fill(spare!);
+  await out.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(out.getByRole('button', { name: /Sorrel Vane/ })).toBeVisible();
   // and whoever was signed in before is out
   await theirs.goto('/jobs');
@@ -191,13 +193,13 @@ test('a passkey opens it, where it is reached by its name', async ({ page, brows
   });
   await theirs.request.post('/api/sign-out');
   await theirs.goto('/sign-in');
-  await theirs.getByLabel('Mail address').fill('marrit.loam@marrambay.example');
+  await theirs.getByLabel('Email address').fill('marrit.loam@marrambay.example');
   await theirs.getByLabel('Password').fill(password);
-  await theirs.getByRole('button', { name: 'Sign in' }).click();
+  await theirs.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(theirs.getByRole('button', { name: /Marrit Loam/ })).toBeVisible();
   await theirs.goto('/me');
-  await theirs.getByLabel(/What you call it/).fill('The old phone');
-  await theirs.getByRole('button', { name: 'Make a passkey' }).click();
+  await theirs.getByLabel(/^Name of the passkey/).fill('The old phone');
+  await theirs.getByRole('button', { name: 'Add passkey' }).click();
   await expect(theirs.getByText('You can sign in by it from now on.')).toBeVisible();
   await expect(theirs.getByText('The old phone')).toBeVisible();
   // the session they came in with, in a window that is closed, can be seen and ended
@@ -207,15 +209,15 @@ test('a passkey opens it, where it is reached by its name', async ({ page, brows
   await expect(theirs.getByRole('button', { name: /^End the session with/ })).toHaveCount(0);
   await theirs.request.post('/api/sign-out');
   await theirs.goto('/sign-in');
-  await theirs.getByRole('button', { name: 'By a passkey' }).click();
+  await theirs.getByRole('button', { name: 'Sign in with a passkey' }).click();
   await expect(theirs.getByRole('button', { name: /Marrit Loam/ })).toBeVisible();
   // taken away, it opens nothing
   await theirs.goto('/me');
-  await theirs.getByRole('button', { name: 'Take The old phone away' }).click();
-  await expect(theirs.getByText('It opens nothing any more.')).toBeVisible();
+  await theirs.getByRole('button', { name: 'Remove passkey The old phone' }).click();
+  await expect(theirs.getByText('Passkey removed. It cannot be used to sign in.')).toBeVisible();
   await theirs.request.post('/api/sign-out');
   await theirs.goto('/sign-in');
-  await theirs.getByRole('button', { name: 'By a passkey' }).click();
+  await theirs.getByRole('button', { name: 'Sign in with a passkey' }).click();
   await expect(theirs.locator('main').getByRole('alert')).toBeVisible();
   expect((await theirs.request.get('/api/me')).status()).toBe(401);
 });

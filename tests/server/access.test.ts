@@ -123,7 +123,7 @@ describe('signing in', () => {
       return cookies(door);
     };
     // the one that confirmed it was used by that
-    await expect(second(codeOf(address))).rejects.toThrow(/was used already/);
+    await expect(second(codeOf(address))).rejects.toThrow(/was already used/);
     const next = codeOf(address, 1);
     const both = await Promise.allSettled([second(next), second(next)]);
     expect(both.map((o) => o.status).sort()).toEqual(['fulfilled', 'rejected']);

@@ -17,13 +17,13 @@ export function passwordTrouble(
 ): string | undefined {
   const length = [...password].length;
   if (length < shortestPassword)
-    return `Take ${shortestPassword} characters at least; this has ${length}. Three or four words do well.`;
-  if (length > longestPassword) return `Take ${longestPassword} characters at most.`;
+    return `A password needs at least ${shortestPassword} characters. This one has ${length}. Three or four words make a good password.`;
+  if (length > longestPassword) return `A password can have at most ${longestPassword} characters.`;
   const plain = password.toLowerCase();
-  if (common(plain)) return 'This is among the commonest passwords. Take one that is yours alone.';
+  if (common(plain)) return 'This password is too common. Choose another.';
   if (new Set(plain).size < 5)
-    return 'This is the same few characters again and again. Take another.';
+    return 'This password repeats the same few characters. Choose another.';
   if (known.some((word) => word.length > 3 && plain.includes(word.toLowerCase())))
-    return 'Your name or address stands in it. Take one that does not tell whose it is.';
+    return 'It contains your name or email address. Choose another.';
   return undefined;
 }

@@ -35,6 +35,6 @@ export async function checkPassword(password: string, known: readonly string[]):
   const guesses = (await loadJudge())(password);
   if (guesses < guessesLog10)
     throw new Refusal(
-      'This is easy to guess: it is a common word or pattern with little added. Take three or four words that do not belong together.',
+      'This password is easy to guess: it is a common word or pattern with little added. Choose three or four words that do not belong together.',
     );
 }

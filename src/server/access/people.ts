@@ -118,8 +118,8 @@ export async function invite(
   if (known)
     throw new Refusal(
       known.ended
-        ? `${known.name} was one of us under this address. Let them in again instead, below.`
-        : `${known.name} is here under this address already.`,
+        ? `${known.name} had an account with this email address. Reactivate it below instead.`
+        : `${known.name} already has an account with this email address.`,
       409,
     );
   // a later invitation takes the place of an earlier one
@@ -155,7 +155,7 @@ export async function resetFor(
     .where('id', '=', person)
     .where('ended', '=', false)
     .executeTakeFirst();
-  if (!found) throw new Refusal('Nobody of that name is one of us.', 404);
+  if (!found) throw new Refusal('This person no longer has an account. Reload the page.', 404);
   return {
     ...found,
     address: await makeWelcome(db, origin, { kind: 'reset', person: found.id, by }),
@@ -189,7 +189,7 @@ export async function forgottenBy(
 }
 
 const gone =
-  'This address lets nobody in any more: it was used, was taken back, or is too old. Ask for another.';
+  'This link was already used, was cancelled, or is too old. Ask an administrator for a new one.';
 
 export async function viewWelcome(db: Database, token: string) {
   const found = await db
@@ -230,8 +230,8 @@ export async function takeWelcome(
   const shown = await viewWelcome(db, token);
   const email = shown.kind === 'first' ? given.email : shown.email;
   const name = shown.kind === 'reset' ? shown.name : (given.name ?? shown.name);
-  if (!email) throw new Refusal('Give your mail address; you sign in by it.');
-  if (!name) throw new Refusal('Say what you are called; it stands beside what you do.');
+  if (!email) throw new Refusal('Enter your email address. You sign in with it.');
+  if (!name) throw new Refusal('Enter your name. Others see it next to your changes.');
   await checkPassword(given.password, [name, email]);
   const { password } = await (await authAt(originOf(request), db)).$context;
   const hash = await password.hash(given.password);
@@ -265,7 +265,7 @@ export async function takeWelcome(
   await tried.back();
   await note(db, {
     person: { id: person, name },
-    what: shown.kind === 'reset' ? 'Sets the password anew' : 'Comes in for the first time',
+    what: shown.kind === 'reset' ? 'Set a new password' : 'Created their account',
     about: email,
     request: at.number,
   });
@@ -344,11 +344,11 @@ export async function changePerson(
       .where('id', '=', id)
       .forUpdate()
       .executeTakeFirst();
-    if (!person) throw new Refusal('Nobody of that name is one of us.', 404);
+    if (!person) throw new Refusal('This person no longer has an account. Reload the page.', 404);
     const keeps = (right ?? person.right) === 'administrator' && !(ended ?? person.ended);
     if (!keeps && keepers.length === 1 && keepers[0]!.id === id)
       throw new Refusal(
-        'Nobody would keep this Hand Stamp any more. Let someone else keep it first.',
+        'This is the only administrator. Nothing was changed. Make someone else an administrator first.',
         409,
       );
     await tx

@@ -75,7 +75,7 @@ export async function shareIn(
     .where('ended', '=', false)
     .forUpdate()
     .executeTakeFirst();
-  if (!found) throw new Refusal('Nobody of that name is one of us.', 404);
+  if (!found) throw new Refusal('This person no longer has an account. Reload the page.', 404);
   await tx
     .deleteFrom('shares')
     .where('person_id', '=', person)

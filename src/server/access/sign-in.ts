@@ -17,7 +17,7 @@ export interface AtTheDoor {
   number: string;
 }
 
-const wrongWords = 'The mail address or the password is not right.';
+const wrongWords = 'The email address or the password is wrong. Try again, or set a new password.';
 /**
  * Wrong tries in a quarter of an hour: for one mail address from one place, and from one place.
  * Once there were `many` for a mail address from everywhere, each further place has `few`: who
@@ -49,7 +49,7 @@ async function done(
   if (!response.ok) {
     if (response.status >= 500) throw new Error(`signing in failed with ${response.status}`);
     throw new Refusal(
-      response.status === 429 ? 'There were too many tries. Wait a few minutes.' : words,
+      response.status === 429 ? 'Too many attempts. Wait a few minutes, then try again.' : words,
       response.status === 429 ? 429 : status,
     );
   }
@@ -105,10 +105,10 @@ export async function signInByPassword(
     at.answerHeaders.append('set-cookie', await knownCookie(request, email));
     if (answer.twoFactorRedirect) return { next: 'second' };
     forgetOut(at);
-    await note(db, { person, what: 'Signs in by password', about: email, request: at.number });
+    await note(db, { person, what: 'Signed in with a password', about: email, request: at.number });
     return { next: 'in' };
   } catch (error) {
-    if (error instanceof Refusal) await told('Signs in');
+    if (error instanceof Refusal) await told('Tried to sign in');
     throw error;
   }
 }
@@ -151,7 +151,7 @@ async function spendCode(db: Database, person: string, code: string): Promise<bo
 }
 
 const codeWords =
-  'The code is not right, or it is an old one. If more than a few minutes have passed, sign in again.';
+  'The code is wrong or has expired. If you waited more than a few minutes, sign in again.';
 
 /** The second factor, after the password was right. A code works once. @throws Refusal */
 export async function signInBySecond(
@@ -174,7 +174,7 @@ export async function signInBySecond(
     at.answerHeaders.delete('set-cookie');
     await at.db.deleteFrom('sessions').where('token', '=', String(answer.token)).execute();
     throw new Refusal(
-      'This code was used already, and each works once. Wait for the next one in your app.',
+      'This code was already used. Each code works once: wait for the next one in your app.',
       401,
     );
   }
@@ -182,7 +182,7 @@ export async function signInBySecond(
   forgetOut(at);
   await note(at.db, {
     person: user,
-    what: kind === 'app' ? 'Signs in by second factor' : 'Signs in by a spare code',
+    what: kind === 'app' ? 'Signed in with a sign-in code' : 'Signed in with a backup code',
     request: at.number,
   });
 }
@@ -195,7 +195,7 @@ export async function passkeyOptions(at: AtTheDoor): Promise<Record<string, unkn
         headers: at.request.headers,
         asResponse: true,
       }),
-    'Passkeys cannot be used here.',
+    'Passkeys cannot be used here. Sign in with your email address and password.',
   );
 }
 
@@ -209,7 +209,7 @@ export async function signInByPasskey(at: AtTheDoor, response: unknown): Promise
         headers: withOrigin(at.request),
         asResponse: true,
       }),
-    'That passkey does not open this Hand Stamp.',
+    'This passkey belongs to no account here. Sign in with your email address and password.',
   );
   await tried.back();
   forgetOut(at);
@@ -219,7 +219,7 @@ export async function signInByPasskey(at: AtTheDoor, response: unknown): Promise
     .select(['id', 'name'])
     .where('id', '=', userId ?? '')
     .executeTakeFirst();
-  await note(at.db, { person, what: 'Signs in by passkey', request: at.number });
+  await note(at.db, { person, what: 'Signed in with a passkey', request: at.number });
 }
 
 /**
@@ -240,7 +240,7 @@ export async function signOut(at: AtTheDoor): Promise<void> {
         headers: at.request.headers,
         asResponse: true,
       }),
-    'That session is over already.',
+    'You are already signed out there. Reload the page.',
   ).catch((error: unknown) => {
     if (!(error instanceof Refusal)) throw error;
   });
@@ -351,7 +351,7 @@ export async function changePassword(
         headers: at.request.headers,
         asResponse: true,
       }),
-    'The password you have now is not that one.',
+    'Your current password is wrong. Try again.',
     400,
   );
   await forgive();
@@ -367,7 +367,7 @@ export async function newPasskeyOptions(at: AtTheDoor): Promise<Record<string, u
         headers: at.request.headers,
         asResponse: true,
       }),
-    'A passkey can be made by someone who signed in just now. Sign out, sign in again and try it.',
+    'To add a passkey, sign out and sign in again first.',
     409,
   );
 }
@@ -384,7 +384,7 @@ export async function addPasskey(
         headers: withOrigin(at.request),
         asResponse: true,
       }),
-    'The browser’s passkey could not be taken. Try it again.',
+    'The passkey could not be saved. Try again.',
     400,
   );
 }
@@ -403,7 +403,7 @@ async function withPassword(
   work: (api: Auth['api']) => Promise<Response>,
 ): Promise<Record<string, unknown>> {
   const { forgive } = await takeTry(at.db, 'password', person.id, mostTries.person);
-  const answer = await done(at, work, 'That is not your password.', 400);
+  const answer = await done(at, work, 'This password is wrong. Try again.', 400);
   await forgive();
   return answer;
 }
@@ -434,7 +434,7 @@ export async function confirmSecondFactor(
         headers: at.request.headers,
         asResponse: true,
       }),
-    'The code is not the one of now. See whether the clock of the phone is right, and give the next one.',
+    'The code is wrong or has expired. Check the clock of your phone, then enter the next code.',
     400,
   );
   await spendCode(at.db, person.id, typed);

@@ -93,7 +93,7 @@ async function waitFor(db: Database, key: string, most: number): Promise<number>
 function refuse(wait: number): void {
   if (wait > 0)
     throw new Refusal(
-      `There were too many tries. Wait ${counted(wait, 'minute', 'minutes')} and try it again.`,
+      `Too many attempts. Wait ${counted(wait, 'minute', 'minutes')}, then try again.`,
       429,
     );
 }

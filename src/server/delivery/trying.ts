@@ -71,20 +71,21 @@ export async function mailWelcome(
   const words =
     kind === 'invitation'
       ? {
-          subject: 'You are invited to Hand Stamp',
+          subject: 'Create your account in Hand Stamp',
           paragraphs: [
             `Hello ${name},`,
-            `${by ?? 'Somebody'} invites you to Hand Stamp. This address lets you in once, within a week:`,
+            `${by ?? 'An administrator'} has invited you to Hand Stamp. Open this link within 7 days to create your account. It works once:`,
             address,
+            'If you do not know who sent this, ignore this email.',
           ],
         }
       : {
-          subject: 'A new password for Hand Stamp',
+          subject: 'Set a new password for Hand Stamp',
           paragraphs: [
             `Hello ${name},`,
-            'by this address you set your password anew, once, within two hours:',
+            'Use this link to set a new password. It works once, for 2 hours:',
             address,
-            'If you did not ask for it, leave it: nothing has changed.',
+            'If you did not ask for this, ignore this email. Nothing has changed.',
           ],
         };
   try {

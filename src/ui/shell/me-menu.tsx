@@ -44,7 +44,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
     <Part
       plain
       looks
-      label={`${person.name}: what you may, and the way out`}
+      label={`${person.name}: your account`}
       editor={(close) => (
         <Menu>
           <div>
@@ -52,7 +52,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
             <Small>{words.about}</Small>
           </div>
           <Link href="/me" onClick={close}>
-            How you sign in, and where
+            Your sign-in
           </Link>
           {includes(person.right, 'administrator') && (
             <>
@@ -63,13 +63,13 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
                 Journal
               </Link>
               <Link href="/programs" onClick={close}>
-                Programs and their keys
+                Programs and API keys
               </Link>
             </>
           )}
           {standIns.length > 0 && (
             <div className="people">
-              <Small>In this demo you may be any of the garden’s people:</Small>
+              <Small>In this demo you can be any of the garden’s people:</Small>
               {standIns
                 .filter((other) => other.id !== person.id)
                 .map((other) => (

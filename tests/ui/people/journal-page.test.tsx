@@ -24,7 +24,7 @@ afterEach(() => {
 });
 const type = (label: string | RegExp, value: string) =>
   fireEvent.change(screen.getByLabelText(label), { target: { value } });
-const file = () => screen.getByRole('link', { name: /as a file/ }).getAttribute('href');
+const file = () => screen.getByRole('link', { name: /Download log/ }).getAttribute('href');
 
 test('who did what, about what, how it came out, and under which number it is found', async () => {
   answering({
@@ -45,14 +45,14 @@ test('who did what, about what, how it came out, and under which number it is fo
     .map((row) => row.textContent);
   expect(rows[0]).toContain('Ida FennelStarts a runBadgesdoneq-3');
   expect(rows[1]).toContain('https://stamp.marrambay.examplefailed');
-  expect(rows[2]).toContain('a jobnot known');
+  expect(rows[2]).toContain('a jobunknown');
   // only what belongs to a job leads there
   expect(screen.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual([
     '/api/journal/file',
     '/jobs/9',
     '/jobs/9',
   ]);
-  expect(screen.queryByRole('button', { name: 'Show earlier ones' })).toBeNull();
+  expect(screen.queryByRole('button', { name: 'Show earlier entries' })).toBeNull();
 });
 
 test('earlier ones are asked for from where the last ends, and stand behind it', async () => {
@@ -63,7 +63,7 @@ test('earlier ones are asked for from where the last ends, and stand behind it',
         : { lines: [line(7)], more: false },
   });
   show(<JournalPage />);
-  await userEvent.click(await screen.findByRole('button', { name: 'Show earlier ones' }));
+  await userEvent.click(await screen.findByRole('button', { name: 'Show earlier entries' }));
   await screen.findByText('q-7');
   expect(screen.getAllByText(/^q-/).map((cell) => cell.textContent)).toEqual([
     'q-30',
@@ -71,17 +71,17 @@ test('earlier ones are asked for from where the last ends, and stand behind it',
     'q-7',
   ]);
   expect(asked.map((one) => one.query)).toEqual([{}, { before: '29' }]);
-  expect(screen.queryByRole('button', { name: 'Show earlier ones' })).toBeNull();
+  expect(screen.queryByRole('button', { name: 'Show earlier entries' })).toBeNull();
 });
 
 test('what is looked for is asked for, and is what the file holds', async () => {
   const asked = answering({ viewJournal: () => ({ lines: [], more: false }) });
   show(<JournalPage />);
-  expect(await screen.findByText('Nothing was done yet.')).toBeTruthy();
+  expect(await screen.findByText('No entries yet.')).toBeTruthy();
   type(/^Search/, 'Odd & Ida');
   type('From', '2026-11-01');
   type('Until', '2026-11-28');
-  expect(await screen.findByText('Nothing in the journal is like that.')).toBeTruthy();
+  expect(await screen.findByText('No entry matches. Change the search or the days.')).toBeTruthy();
   await waitFor(() =>
     expect(asked.at(-1)!.query).toEqual({
       q: 'Odd & Ida',
@@ -91,7 +91,7 @@ test('what is looked for is asked for, and is what the file holds', async () => 
   );
   expect(file()).toBe('/api/journal/file?q=Odd+%26+Ida&from=2026-11-01&until=2026-11-28');
   type('Until', '2026-10-01');
-  expect((await screen.findByRole('alert')).textContent).toContain('Swap the two');
+  expect((await screen.findByRole('alert')).textContent).toContain('Swap them');
   type('Until', '');
   await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
 });

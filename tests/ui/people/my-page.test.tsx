@@ -52,7 +52,7 @@ test('who one is, and where one is signed in, in words that one knows again', as
     'You are Ida Fennel and sign in as ida@marrambay.example',
   );
   const rows = (await screen.findAllByRole('row')).map((row) => row.textContent ?? '');
-  expect(rows[1]).toContain('Chrome, Linux (here)');
+  expect(rows[1]).toContain('Chrome, Linux (this browser)');
   expect(rows[2]).toContain('another program');
   // the one that is here is not ended by mistake
   expect(within(screen.getAllByRole('row')[1]!).queryByRole('button')).toBeNull();
@@ -61,18 +61,18 @@ test('who one is, and where one is signed in, in words that one knows again', as
 test('a password is changed, and what was typed does not stay there', async () => {
   const asked = server();
   show(<MyPage />);
-  type('The one you have', 'old words for the bay');
-  expect((await screen.findByRole('button', { name: 'Change it' })).hasAttribute('disabled')).toBe(
-    true,
-  );
-  type(/^Another, of/, 'new words for the bay');
-  await press('Change it');
+  type('Current password', 'old words for the bay');
+  expect(
+    (await screen.findByRole('button', { name: 'Change password' })).hasAttribute('disabled'),
+  ).toBe(true);
+  type(/^New password/, 'new words for the bay');
+  await press('Change password');
   expect(await screen.findByText(/signed out everywhere else/)).toBeTruthy();
   expect(sent(asked, 'changePassword')[0]!.body).toEqual({
     now: 'old words for the bay',
     next: 'new words for the bay',
   });
-  for (const label of ['The one you have', /^Another, of/])
+  for (const label of ['Current password', /^New password/])
     expect(screen.getByLabelText<HTMLInputElement>(label).value).toBe('');
 });
 
@@ -82,15 +82,17 @@ test('what is refused takes the place of what was said before, and the other way
     endSession: () => (refuses ? new Refused(404, 'There is no such session.') : done),
   });
   show(<MyPage />);
-  await press(/^End the session/);
-  expect((await screen.findByRole('status')).textContent).toBe('That session is ended.');
+  await press(/^Sign out (?!everywhere)/);
+  expect((await screen.findByRole('status')).textContent).toBe('You are signed out there.');
   refuses = true;
-  await press(/^End the session/);
+  await press(/^Sign out (?!everywhere)/);
   expect((await screen.findByRole('alert')).textContent).toBe('There is no such session.');
   expect(screen.queryByRole('status')).toBeNull();
   refuses = false;
-  await press(/^End all but this one/);
-  expect((await screen.findByRole('status')).textContent).toBe('You are signed in here only.');
+  await press(/^Sign out everywhere/);
+  expect((await screen.findByRole('status')).textContent).toBe(
+    'You are signed out everywhere else.',
+  );
   expect(screen.queryByRole('alert')).toBeNull();
 });
 
@@ -98,14 +100,14 @@ test('all others are ended where there are others only', async () => {
   view = { ...view, sessions: [session('s-1', true)] };
   server();
   show(<MyPage />);
-  await screen.findByText(/\(here\)/);
-  expect(screen.queryByRole('button', { name: /End all/ })).toBeNull();
+  await screen.findByText(/\(this browser\)/);
+  expect(screen.queryByRole('button', { name: /Sign out everywhere/ })).toBeNull();
 });
 
 test('a passkey is taken away by its name; where none can be kept, that is said', async () => {
   const asked = server();
   show(<MyPage />);
-  await press('Take the phone away');
+  await press('Remove passkey the phone');
   await waitFor(() =>
     expect(sent(asked, 'removePasskey').map((one) => one.params)).toEqual([{ id: 'k-1' }]),
   );
@@ -113,8 +115,8 @@ test('a passkey is taken away by its name; where none can be kept, that is said'
   view = { ...view, passkeysHere: false };
   server();
   show(<MyPage />);
-  expect(await screen.findByText(/keeps passkeys for a name and not for a number/)).toBeTruthy();
-  expect(screen.queryByRole('button', { name: 'Make a passkey' })).toBeNull();
+  expect(await screen.findByText(/need a web address with a name/)).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'Add passkey' })).toBeNull();
 });
 
 test('a second factor begins with a code drawn here, and is in use once its app is right', async () => {
@@ -138,29 +140,29 @@ test('a second factor begins with a code drawn here, and is in use once its app 
     },
   });
   show(<MyPage />);
-  await screen.findByText(/The password alone lets you in/);
+  await screen.findByText(/Two-step sign-in is off/);
   type('Your password', 'something else');
-  await press('Begin with one');
+  await press('Turn on');
   expect(await screen.findByText('That is not your password.')).toBeTruthy();
   type('Your password', 'words for the bay');
-  await press('Begin with one');
+  await press('Turn on');
   expect(await screen.findByText('MARRAMBAY234')).toBeTruthy();
   const drawn = screen.getByRole('img', { name: 'Code for the app' });
   await waitFor(() => expect(drawn.querySelector('svg')).not.toBeNull());
   expect(screen.getByText('DUNE-0002')).toBeTruthy();
-  type('The six digits', '000000');
-  await press('Take it into use');
+  type('The 6 digits in your app', '000000');
+  await press('Confirm and turn on');
   expect(await screen.findByText('That is not what the app shows now.')).toBeTruthy();
   // the key and the spare codes stay until it is right
   expect(screen.getByText('DUNE-0001')).toBeTruthy();
   right = true;
-  type('The six digits', '123456');
-  await press('Take it into use');
-  expect(await screen.findByText(/After the password you give a code/)).toBeTruthy();
+  type('The 6 digits in your app', '123456');
+  await press('Confirm and turn on');
+  expect(await screen.findByText(/After your password you enter a code/)).toBeTruthy();
   expect(screen.queryByText('DUNE-0001')).toBeNull();
   type('Your password', 'words for the bay');
-  await press('Do without it');
-  await screen.findByText(/The password alone lets you in/);
+  await press('Turn off');
+  await screen.findByText(/Two-step sign-in is off/);
   expect(screen.queryByText('DUNE-0001')).toBeNull();
   expect(sent(asked, 'confirmSecondFactor').map((one) => one.body)).toEqual([
     { code: '000000' },

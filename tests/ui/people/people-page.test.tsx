@@ -54,7 +54,7 @@ test('who is here, who is invited and who was here stand apart', async () => {
   show(<PeoplePage />);
   const ida = (await screen.findByText('Ida Fennel', { selector: 'b' })).closest('tr')!;
   expect(ida.textContent).toContain('(you)');
-  expect(within(ida).getByText('yes')).toBeTruthy();
+  expect(within(ida).getByText('On')).toBeTruthy();
   const [here, invited, gone] = screen.getAllByRole('table');
   expect(within(here!).queryByText('Pia Sorrel')).toBeNull();
   expect(within(invited!).getByText('Theo Quill')).toBeTruthy();
@@ -66,7 +66,7 @@ test('what someone may is changed in its row; a refusal is told and the row is a
     changePerson: () => new Refused(409, 'Somebody has to keep this Hand Stamp.'),
   });
   show(<PeoplePage />);
-  await userEvent.click(await screen.findByTitle('What Ida Fennel may'));
+  await userEvent.click(await screen.findByTitle('Role of Ida Fennel'));
   await userEvent.click(await screen.findByRole('option', { name: /^Viewer/i }));
   expect((await screen.findByRole('alert')).textContent).toBe(
     'Somebody has to keep this Hand Stamp.',
@@ -81,19 +81,19 @@ test('what someone may is changed in its row; a refusal is told and the row is a
 test('that someone is one of us no more is asked about first, and can be taken back', async () => {
   const asked = server();
   show(<PeoplePage />);
-  await userEvent.click(await screen.findByTitle(/^Odd Larsen-Mbeki: a new password/));
-  await userEvent.click(await screen.findByRole('button', { name: /is one of us no more/ }));
-  expect(screen.getByText(/is signed out everywhere and cannot sign in/)).toBeTruthy();
-  await userEvent.click(screen.getByRole('button', { name: 'Leave it' }));
+  await userEvent.click(await screen.findByTitle(/^Change Odd Larsen-Mbeki/));
+  await userEvent.click(await screen.findByRole('button', { name: /^Deactivate .* …/ }));
+  expect(screen.getByText(/is signed out everywhere and can no longer sign in/)).toBeTruthy();
+  await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
   expect(sent(asked, 'changePerson')).toHaveLength(0);
-  await userEvent.click(screen.getByRole('button', { name: /is one of us no more/ }));
-  await userEvent.click(screen.getByRole('button', { name: 'End it' }));
+  await userEvent.click(screen.getByRole('button', { name: /^Deactivate .* …/ }));
+  await userEvent.click(screen.getByRole('button', { name: 'Deactivate' }));
   await waitFor(() => expect(sent(asked, 'changePerson')).toHaveLength(1));
   expect(sent(asked, 'changePerson')[0]).toMatchObject({
     params: { id: 'p-odd' },
     body: { ended: true },
   });
-  await userEvent.click(await screen.findByRole('button', { name: 'Let Pia Sorrel in again' }));
+  await userEvent.click(await screen.findByRole('button', { name: 'Reactivate Pia Sorrel' }));
   await waitFor(() => expect(sent(asked, 'changePerson')).toHaveLength(2));
   expect(sent(asked, 'changePerson')[1]).toMatchObject({
     params: { id: 'p-gone' },
@@ -116,40 +116,40 @@ test('an invitation is sent once, however often it is pressed, and its address i
     return done;
   });
   show(<PeoplePage />);
-  const invite = await screen.findByRole('button', { name: 'Invite' });
+  const invite = await screen.findByRole('button', { name: 'Invite person' });
   expect(invite.hasAttribute('disabled')).toBe(true);
-  await userEvent.type(screen.getByLabelText('What they are called'), 'Nils Otter');
-  await userEvent.type(screen.getByLabelText('Their mail address'), 'nils@marrambay.example');
-  await userEvent.click(screen.getByRole('checkbox', { name: /by mail/ }));
+  await userEvent.type(screen.getByLabelText('Their name'), 'Nils Otter');
+  await userEvent.type(screen.getByLabelText('Their email address'), 'nils@marrambay.example');
+  await userEvent.click(screen.getByRole('checkbox', { name: /by email/ }));
   await userEvent.click(invite);
-  await userEvent.type(screen.getByLabelText('What they are called'), '{Enter}');
+  await userEvent.type(screen.getByLabelText('Their name'), '{Enter}');
   expect(sent(asked, 'invite').map((one) => one.body)).toEqual([
     { name: 'Nils Otter', email: 'nils@marrambay.example', right: 'viewer', mail: false },
   ]);
   answer!();
   const told = await screen.findByRole('status');
-  expect(told.textContent).toContain('Give this address to Nils Otter, and to nobody else');
+  expect(told.textContent).toContain('Give this link to Nils Otter only. It works once');
   expect(told.textContent).toContain('https://stamp.marrambay.example/welcome/tok-1');
-  expect(screen.getByLabelText<HTMLInputElement>('What they are called').value).toBe('');
-  await userEvent.click(within(told).getByRole('button', { name: 'I have it' }));
+  expect(screen.getByLabelText<HTMLInputElement>('Their name').value).toBe('');
+  await userEvent.click(within(told).getByRole('button', { name: 'Close' }));
   expect(screen.queryByText(/welcome\/tok-1/)).toBeNull();
 });
 
 test('an invitation that is refused keeps what was typed', async () => {
   server({ invite: () => new Refused(409, 'Theo Quill is invited already.') });
   show(<PeoplePage />);
-  await userEvent.type(await screen.findByLabelText('What they are called'), 'Theo Quill');
-  await userEvent.type(screen.getByLabelText('Their mail address'), 'theo@marrambay.example');
-  await userEvent.click(screen.getByRole('button', { name: 'Invite' }));
+  await userEvent.type(await screen.findByLabelText('Their name'), 'Theo Quill');
+  await userEvent.type(screen.getByLabelText('Their email address'), 'theo@marrambay.example');
+  await userEvent.click(screen.getByRole('button', { name: 'Invite person' }));
   expect((await screen.findByRole('alert')).textContent).toBe('Theo Quill is invited already.');
-  expect(screen.getByLabelText<HTMLInputElement>('What they are called').value).toBe('Theo Quill');
+  expect(screen.getByLabelText<HTMLInputElement>('Their name').value).toBe('Theo Quill');
 });
 
 test('an invitation is taken back by its number, which opens nothing', async () => {
   const asked = server();
   show(<PeoplePage />);
   await userEvent.click(
-    await screen.findByRole('button', { name: 'Take back the invitation of Theo Quill' }),
+    await screen.findByRole('button', { name: 'Cancel invitation of Theo Quill' }),
   );
   await waitFor(() =>
     expect(sent(asked, 'takeBackInvitation').map((one) => one.params)).toEqual([

@@ -19,7 +19,7 @@ const moment = new Intl.DateTimeFormat('en-GB', {
 });
 
 /**
- * What was done here, by whom and when. It is looked through and taken away, and nobody changes it.
+ * What was done here, by whom and when. It can be searched and downloaded, never changed.
  */
 export function JournalPage() {
   const [q, setQ] = useState('');
@@ -42,29 +42,33 @@ export function JournalPage() {
       <header>
         <h1>Journal</h1>
         <a href={addressTo('journalFile', { query: asked })} download>
-          Take what is shown as a file (CSV)
+          Download log (CSV)
         </a>
       </header>
       <div style={{ display: 'flex', gap: 14, paddingBottom: 14, maxWidth: 820 }}>
         <div style={{ flex: 1 }}>
-          <Words label="Search who, what, about what, or a number" value={q} onChange={setQ} />
+          <Words
+            label="Search people, actions, items or a request number"
+            value={q}
+            onChange={setQ}
+          />
         </div>
         <Words label="From" type="date" value={from} onChange={setFrom} />
         <Words label="Until" type="date" value={until} onChange={setUntil} />
       </div>
       {error && <ErrorLine role="alert">{error.message}</ErrorLine>}
       {from && until && from > until && (
-        <ErrorLine role="alert">The first day is after the last. Swap the two.</ErrorLine>
+        <ErrorLine role="alert">The first day is after the last day. Swap them.</ErrorLine>
       )}
       <Table>
         <thead>
           <tr>
             <th>When</th>
             <th>Who</th>
-            <th>What</th>
-            <th>About</th>
-            <th>Came out</th>
-            <th>Number</th>
+            <th>Action</th>
+            <th>Item</th>
+            <th>Result</th>
+            <th>Request no.</th>
           </tr>
         </thead>
         <tbody>
@@ -89,7 +93,7 @@ export function JournalPage() {
                   {line.outcome !== 'done' && (
                     <Mark name={line.outcome === 'failed' ? 'failed' : 'look'} />
                   )}
-                  {line.outcome ?? 'not known'}
+                  {line.outcome ?? 'unknown'}
                 </span>
               </td>
               <td style={{ font: `12.5px ${font.code}`, color: colour.inkSoft }}>{line.request}</td>
@@ -99,12 +103,14 @@ export function JournalPage() {
       </Table>
       {data && lines.length === 0 && (
         <p style={{ padding: '16px 12px' }}>
-          {q || from || until ? 'Nothing in the journal is like that.' : 'Nothing was done yet.'}
+          {q || from || until
+            ? 'No entry matches. Change the search or the days.'
+            : 'No entries yet.'}
         </p>
       )}
       {hasNextPage && (
         <PlainButton looks isDisabled={isFetching} onPress={() => void fetchNextPage()}>
-          Show earlier ones
+          Show earlier entries
         </PlainButton>
       )}
     </Page>

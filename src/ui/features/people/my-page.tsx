@@ -53,7 +53,7 @@ export function MyPage() {
     <MayContext.Provider value="administrator">
       <Page>
         <header>
-          <h1>How you sign in</h1>
+          <h1>Your sign-in</h1>
         </header>
         <Sentence style={{ maxWidth: 760 }}>
           You are <b>{me?.person.name}</b> and sign in as <b>{me?.person.email}</b>.
@@ -67,7 +67,7 @@ export function MyPage() {
           onChange={(body) =>
             act(
               () => ask('changePassword', { body }),
-              'The password is changed, and you are signed out everywhere else.',
+              'Password changed. You are signed out everywhere else.',
             )
           }
         />
@@ -77,15 +77,15 @@ export function MyPage() {
             <b>{key.name}</b>
             {key.made && <span suppressHydrationWarning>, made {when(key.made)}</span>}{' '}
             <PlainButton
-              aria-label={`Take ${key.name} away`}
+              aria-label={`Remove passkey ${key.name}`}
               onPress={() =>
                 act(
                   () => ask('removePasskey', { params: { id: key.id } }),
-                  'It opens nothing any more.',
+                  'Passkey removed. It cannot be used to sign in.',
                 )
               }
             >
-              Take away
+              Remove
             </PlainButton>
           </Sentence>
         ))}
@@ -97,30 +97,28 @@ export function MyPage() {
                 const options = await ask('newPasskeyOptions');
                 const response = await startRegistration({ optionsJSON: options as never }).catch(
                   () => {
-                    throw new Error('No passkey was made.');
+                    throw new Error('No passkey was added.');
                   },
                 );
                 await ask('addPasskey', { body: { name, response: { ...response } } });
-              }, 'You can sign in by it from now on.')
+              }, 'Passkey added. You can sign in with it now.')
             }
           />
         )}
-        <PartTitle>Second factor</PartTitle>
+        <PartTitle>Two-step sign-in</PartTitle>
         {data && <SecondFactor on={data.secondFactor} onChanged={() => void refetch()} />}
         <PartTitle>Where you are signed in</PartTitle>
         {data && data.sessions.length === 0 && (
-          <Sentence $minor>
-            As a visitor of the demo, on this machine; there is no session to end.
-          </Sentence>
+          <Sentence $minor>You use the demo on this computer without signing in.</Sentence>
         )}
         {data && data.sessions.length > 0 && (
           <Table style={{ maxWidth: 760 }}>
             <thead>
               <tr>
-                <th>With</th>
+                <th>Browser</th>
                 <th>Since</th>
-                <th>Renewed</th>
-                <th aria-label="End" />
+                <th>Last used</th>
+                <th aria-label="Sign out" />
               </tr>
             </thead>
             <tbody>
@@ -128,22 +126,22 @@ export function MyPage() {
                 <tr key={session.id}>
                   <td>
                     {agentWords(session.agent)}
-                    {session.here && ' (here)'}
+                    {session.here && ' (this browser)'}
                   </td>
                   <td suppressHydrationWarning>{when(session.begun)}</td>
                   <td suppressHydrationWarning>{when(session.used)}</td>
                   <td className="n">
                     {!session.here && (
                       <PlainButton
-                        aria-label={`End the session with ${agentWords(session.agent)}`}
+                        aria-label={`Sign out ${agentWords(session.agent)}`}
                         onPress={() =>
                           act(
                             () => ask('endSession', { params: { id: session.id } }),
-                            'That session is ended.',
+                            'You are signed out there.',
                           )
                         }
                       >
-                        End
+                        Sign out
                       </PlainButton>
                     )}
                   </td>
@@ -155,9 +153,11 @@ export function MyPage() {
         {data && data.sessions.length > 1 && (
           <PlainButton
             style={{ padding: '8px 0', textDecoration: 'underline' }}
-            onPress={() => act(() => ask('endOtherSessions'), 'You are signed in here only.')}
+            onPress={() =>
+              act(() => ask('endOtherSessions'), 'You are signed out everywhere else.')
+            }
           >
-            End all but this one
+            Sign out everywhere else
           </PlainButton>
         )}
       </Page>
@@ -186,21 +186,21 @@ function Password({ onChange }: { onChange: (body: { now: string; next: string }
       }}
     >
       <Words
-        label="The one you have"
+        label="Current password"
         type="password"
         autoComplete="current-password"
         value={now}
         onChange={setNow}
       />
       <Words
-        label={`Another, of ${shortestPassword} characters or more`}
+        label={`New password, at least ${shortestPassword} characters`}
         type="password"
         autoComplete="new-password"
         value={next}
         onChange={setNext}
       />
       <QuietButton type="submit" isDisabled={now === '' || next === ''}>
-        Change it
+        Change password
       </QuietButton>
     </Form>
   );
@@ -211,8 +211,8 @@ function NewPasskey({ here, onMake }: { here: boolean; onMake: (name: string) =>
   if (!here)
     return (
       <Small>
-        A browser keeps passkeys for a name and not for a number. Open Hand Stamp by its name, such
-        as localhost, to make one.
+        Passkeys need a web address with a name, not a number. Open Hand Stamp by its name, such as
+        localhost, to add one.
       </Small>
     );
   return (
@@ -223,9 +223,9 @@ function NewPasskey({ here, onMake }: { here: boolean; onMake: (name: string) =>
         setName('');
       }}
     >
-      <Words label="What you call it, such as the phone" value={name} onChange={setName} />
+      <Words label="Name of the passkey, such as My phone" value={name} onChange={setName} />
       <QuietButton type="submit" isDisabled={name.trim() === ''}>
-        Make a passkey
+        Add passkey
       </QuietButton>
     </Form>
   );
@@ -273,8 +273,8 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
         </div>
         <div style={{ display: 'grid', gap: 12 }}>
           <p>
-            Scan this with your app for such codes, and give the six digits that it shows. The key
-            in it, for an app without a camera:{' '}
+            Scan this with your authenticator app, then enter the 6 digits it shows. If the app has
+            no camera, enter this key:{' '}
             <code style={{ overflowWrap: 'anywhere' }}>
               {new URL(begun.address).searchParams.get('secret')}
             </code>
@@ -287,20 +287,20 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
             }}
           >
             <Words
-              label="The six digits"
+              label="The 6 digits in your app"
               autoComplete="one-time-code"
               value={code}
               onChange={setCode}
             />
             <MainButton type="submit" isDisabled={code === ''}>
-              Take it into use
+              Confirm and turn on
             </MainButton>
           </Form>
           {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
           <div>
             <Small>
-              Spare codes, each good once, for the day the phone is lost. Keep them somewhere else;
-              they are not shown again.
+              Backup codes, in case you lose your phone. Each works once. Write them down now: they
+              are not shown again.
             </Small>
             <ol>
               {begun.spares.map((spare) => (
@@ -315,8 +315,8 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
     <div style={{ display: 'grid', gap: 10 }}>
       <Sentence $minor>
         {on
-          ? 'After the password you give a code of your app.'
-          : 'The password alone lets you in. With an app that shows codes on your phone, it does not.'}
+          ? 'Two-step sign-in is on. After your password you enter a code from your app.'
+          : 'Two-step sign-in is off. Turn it on to also need a code from an app on your phone.'}
       </Sentence>
       <Form
         onSubmit={(e) => {
@@ -337,7 +337,7 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
           onChange={setPassword}
         />
         <QuietButton type="submit" isDisabled={password === ''}>
-          {on ? 'Do without it' : 'Begin with one'}
+          {on ? 'Turn off' : 'Turn on'}
         </QuietButton>
       </Form>
       {problem && <ErrorLine role="alert">{problem}</ErrorLine>}

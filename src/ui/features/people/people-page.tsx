@@ -51,7 +51,7 @@ export function PeoplePage() {
     <Page>
       <header>
         <h1>People</h1>
-        <Link href="/journal">Journal: who did what</Link>
+        <Link href="/journal">Open the journal: who did what</Link>
       </header>
       {(problem ?? error?.message) && (
         <ErrorLine role="alert">{problem ?? error?.message}</ErrorLine>
@@ -62,11 +62,11 @@ export function PeoplePage() {
           <thead>
             <tr>
               <th>Person</th>
-              <th>Mail address</th>
-              <th>May</th>
-              <th>Second factor</th>
+              <th>Email address</th>
+              <th>Role</th>
+              <th>Two-step sign-in</th>
               <th>Last seen</th>
-              <th aria-label="What can be done" />
+              <th aria-label="Actions" />
             </tr>
           </thead>
           <tbody>
@@ -79,20 +79,18 @@ export function PeoplePage() {
                 <td>{person.email}</td>
                 <td>
                   <ChoicePart
-                    label={`What ${person.name} may`}
+                    label={`Role of ${person.name}`}
                     value={person.right}
                     choices={rightChoices}
                     onChange={(right) => change(person.id, { right })}
                   />
                 </td>
-                <td>{person.secondFactor ? 'yes' : 'no'}</td>
-                <td suppressHydrationWarning>
-                  {person.seen ? when(person.seen) : 'not signed in'}
-                </td>
+                <td>{person.secondFactor ? 'On' : 'Off'}</td>
+                <td suppressHydrationWarning>{person.seen ? when(person.seen) : 'Never'}</td>
                 <td className="n">
                   <Part
                     plain
-                    label={`${person.name}: a new password, or the end`}
+                    label={`Change ${person.name}: password, account`}
                     editor={(close) => (
                       <Changes
                         person={person}
@@ -102,7 +100,7 @@ export function PeoplePage() {
                       />
                     )}
                   >
-                    change
+                    Change …
                   </Part>
                 </td>
               </tr>
@@ -112,16 +110,16 @@ export function PeoplePage() {
       )}
       {data && data.invited.length > 0 && (
         <>
-          <PartTitle>Invited, and not here yet</PartTitle>
+          <PartTitle>Invited, not signed in yet</PartTitle>
           <Table style={{ maxWidth: 1040 }}>
             <thead>
               <tr>
                 <th>Person</th>
-                <th>Mail address</th>
+                <th>Email address</th>
                 <th>Role</th>
                 <th>Invited by</th>
-                <th>Good until</th>
-                <th aria-label="Take back" />
+                <th>Expires</th>
+                <th aria-label="Cancel" />
               </tr>
             </thead>
             <tbody>
@@ -134,10 +132,10 @@ export function PeoplePage() {
                   <td suppressHydrationWarning>{when(one.until)}</td>
                   <td className="n">
                     <PlainButton
-                      aria-label={`Take back the invitation of ${one.name}`}
+                      aria-label={`Cancel invitation of ${one.name}`}
                       onPress={() => act(ask('takeBackInvitation', { params: { id: one.id } }))}
                     >
-                      Take back
+                      Cancel invitation
                     </PlainButton>
                   </td>
                 </tr>
@@ -150,9 +148,9 @@ export function PeoplePage() {
       <Invite onMade={(m) => (setMade(m), void refetch())} />
       {gone.length > 0 && (
         <>
-          <PartTitle>Were here</PartTitle>
+          <PartTitle>Deactivated people</PartTitle>
           <Sentence $minor style={{ maxWidth: 760 }}>
-            Their names stay with what they did; they cannot sign in.
+            They cannot sign in. Their names stay next to what they did.
           </Sentence>
           <Table style={{ maxWidth: 620 }}>
             <tbody>
@@ -162,10 +160,10 @@ export function PeoplePage() {
                   <td>{person.email}</td>
                   <td className="n">
                     <PlainButton
-                      aria-label={`Let ${person.name} in again`}
+                      aria-label={`Reactivate ${person.name}`}
                       onPress={() => change(person.id, { ended: false })}
                     >
-                      Let them in again
+                      Reactivate
                     </PlainButton>
                   </td>
                 </tr>
@@ -206,18 +204,18 @@ function MadeAddress({ made, onDone }: { made: Made; onDone: () => void }) {
     <Address role="status">
       <p>
         {made.mailed
-          ? `A mail to ${made.for} is on its way. The address in it:`
-          : `Give this address to ${made.for}, and to nobody else. It lets in once:`}
+          ? `We sent ${made.for} an email with this link:`
+          : `Give this link to ${made.for} only. It works once:`}
       </p>
       <code>{made.address}</code>
       <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
         <QuietButton onPress={() => void copyText(made.address).then(setCopied)}>
-          Copy it
+          Copy link
         </QuietButton>
-        <PlainButton onPress={onDone}>I have it</PlainButton>
+        <PlainButton onPress={onDone}>Close</PlainButton>
         {copied !== undefined && <Small role="status">{copied ? 'Copied.' : notCopied}</Small>}
       </div>
-      <Small>It is not shown again.</Small>
+      <Small>This link is not shown again.</Small>
     </Address>
   );
 }
@@ -250,27 +248,21 @@ function Invite({ onMade }: { onMade: (made: Made) => void }) {
       }}
     >
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 14 }}>
-        <Words label="What they are called" value={name} onChange={setName} />
-        <Words label="Their mail address" type="email" value={email} onChange={setEmail} />
+        <Words label="Their name" value={name} onChange={setName} />
+        <Words label="Their email address" type="email" value={email} onChange={setEmail} />
       </div>
       <Sentence $minor>
         Their role is{' '}
-        <ChoicePart
-          label="Role"
-          value={right}
-          choices={rightChoices}
-          onChange={setRight}
-        />
-        .
+        <ChoicePart label="Role" value={right} choices={rightChoices} onChange={setRight} />.
       </Sentence>
       <Small>{rightWords[right].about}</Small>
       <Check on={mail} onChange={setMail}>
-        Send the invitation by mail
+        Send the invitation by email
       </Check>
       {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
       <div>
         <MainButton type="submit" isDisabled={busy || name.trim() === '' || email.trim() === ''}>
-          Invite
+          Invite person
         </MainButton>
       </div>
     </form>
@@ -302,17 +294,17 @@ function Changes({
           )
         }
       >
-        Make an address for a new password
+        Send password reset link
       </QuietButton>
       {asked ? (
         <>
           <p>
-            {person.name} is signed out everywhere and cannot sign in. What they made stays, and
-            they can be let in again.
+            {person.name} is signed out everywhere and can no longer sign in. What they made stays.
+            You can reactivate them later.
           </p>
           <div style={{ display: 'flex', gap: 8 }}>
-            <QuietButton onPress={onEnd}>End it</QuietButton>
-            <PlainButton onPress={() => setAsked(false)}>Leave it</PlainButton>
+            <QuietButton onPress={onEnd}>Deactivate</QuietButton>
+            <PlainButton onPress={() => setAsked(false)}>Cancel</PlainButton>
           </div>
         </>
       ) : (
@@ -320,7 +312,7 @@ function Changes({
           style={{ justifySelf: 'start', padding: '2px 0', textDecoration: 'underline' }}
           onPress={() => setAsked(true)}
         >
-          {person.name} is one of us no more …
+          Deactivate {person.name} …
         </PlainButton>
       )}
     </div>

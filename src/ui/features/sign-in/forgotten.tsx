@@ -6,26 +6,26 @@ import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Words } from '../../kit/controls';
 import { Door, useAtTheDoor } from './door';
 
-/** A forgotten password: an address by which it is set anew goes to whoever it belongs to. */
+/** A forgotten password: a link to set a new one is sent by email. */
 export function Forgotten() {
   const { problem, busy, act } = useAtTheDoor();
   const [email, setEmail] = useState('');
   const [sent, setSent] = useState(false);
   if (sent)
     return (
-      <Door title="Look into your mail">
+      <Door title="Check your email">
         <p>
-          If <b>{email}</b> is one of us, a mail is on its way with an address by which the password
-          is set anew. It is good for two hours, once.
+          If <b>{email}</b> has an account here, we have sent it an email. Use the link in it to set
+          a new password. The link works once, for 2 hours.
         </p>
         <p>
-          Nothing comes? Whoever keeps this Hand Stamp can make such an address for you, too.{' '}
-          <Link href="/sign-in">Back to signing in</Link>
+          No email after a few minutes? An administrator can give you a link.{' '}
+          <Link href="/sign-in">Back to sign-in</Link>
         </p>
       </Door>
     );
   return (
-    <Door title="A forgotten password">
+    <Door title="Forgot your password?">
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -36,7 +36,7 @@ export function Forgotten() {
         }}
       >
         <Words
-          label="Your mail address"
+          label="Your email address"
           type="email"
           autoComplete="username"
           value={email}
@@ -46,9 +46,9 @@ export function Forgotten() {
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
         <div className="row">
           <MainButton type="submit" isDisabled={busy || email === ''}>
-            Send me an address
+            Email me a link
           </MainButton>
-          <Link href="/sign-in">Back</Link>
+          <Link href="/sign-in">Back to sign-in</Link>
         </div>
       </form>
     </Door>

@@ -24,7 +24,7 @@ const People = styled.div`
 `;
 
 /**
- * Signing in: by mail address and password, then a second factor where there is one; or by a
+ * Signing in: by email address and password, then a second factor where there is one; or by a
  * passkey.
  */
 export function SignIn({ standIns }: { standIns: readonly PersonView[] }) {
@@ -49,7 +49,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
         }}
       >
         <Words
-          label="Mail address"
+          label="Email address"
           type="email"
           autoComplete="username webauthn"
           value={email}
@@ -77,7 +77,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
                   optionsJSON: options as never,
                 }).catch(() => {
                   throw new Error(
-                    'No passkey was given. Take the mail address and the password instead.',
+                    'No passkey was used. Sign in with your email address and password instead.',
                   );
                 });
                 await ask('signInByPasskey', { body: { response: { ...response } } });
@@ -85,14 +85,14 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
               })
             }
           >
-            By a passkey
+            Sign in with a passkey
           </QuietButton>
         </div>
       </form>
       <Link href="/forgotten">I forgot my password</Link>
       {standIns.length > 0 && (
         <People>
-          <Small>In this demo you may be any of Marram Bay’s made-up people:</Small>
+          <Small>In this demo you can sign in as any of Marram Bay’s made-up people:</Small>
           {standIns.map((person) => (
             <div key={person.id}>
               <QuietButton
@@ -120,7 +120,7 @@ function Second() {
   const [code, setCode] = useState('');
   const [kind, setKind] = useState<'app' | 'spare'>('app');
   return (
-    <Door title="And your second factor">
+    <Door title="Enter your sign-in code">
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -132,7 +132,7 @@ function Second() {
       >
         <Words
           key={kind}
-          label={kind === 'app' ? 'The six digits that your app shows' : 'One of your spare codes'}
+          label={kind === 'app' ? 'The 6 digits in your app' : 'One of your backup codes'}
           autoComplete="one-time-code"
           value={code}
           onChange={setCode}
@@ -141,10 +141,10 @@ function Second() {
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
         <div className="row">
           <MainButton type="submit" isDisabled={busy || code === ''}>
-            Go on
+            Sign in
           </MainButton>
           <PlainButton onPress={() => (setCode(''), setKind(kind === 'app' ? 'spare' : 'app'))}>
-            {kind === 'app' ? 'Take a spare code' : 'Take the app'}
+            {kind === 'app' ? 'Use a backup code' : 'Use the app'}
           </PlainButton>
         </div>
       </form>

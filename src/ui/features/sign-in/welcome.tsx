@@ -9,12 +9,12 @@ import { ErrorLine, MainButton, Small, Words } from '../../kit/controls';
 import { Door, useAtTheDoor } from './door';
 
 const titles = {
-  first: 'The first one here',
-  invitation: 'Come in',
-  reset: 'A new password',
+  first: 'Set up Hand Stamp',
+  invitation: 'Accept your invitation',
+  reset: 'Set a new password',
 } as const;
 
-/** Coming in by an address that lets one in once. */
+/** What a link of an invitation, a first start or a new password opens. It works once. */
 export function Welcome({ token }: { token: string }) {
   const shown = useQuery({
     queryKey: ['welcome', token],
@@ -27,15 +27,15 @@ export function Welcome({ token }: { token: string }) {
   const [done, setDone] = useState(false);
   if (shown.error)
     return (
-      <Door title="Nobody comes in here">
+      <Door title="This link does not work">
         <p role="alert">{shown.error.message}</p>
-        <Link href="/sign-in">To signing in</Link>
+        <Link href="/sign-in">Go to sign-in</Link>
       </Door>
     );
   if (!shown.data)
     return (
       <Door title="One moment">
-        <p>Looking what this address is for …</p>
+        <p>Checking your link …</p>
       </Door>
     );
   const { kind, by } = shown.data;
@@ -43,9 +43,9 @@ export function Welcome({ token }: { token: string }) {
   const email = given.email ?? shown.data.email;
   if (done)
     return (
-      <Door title="The password is set">
+      <Door title="Your password is changed">
         <p>
-          All sessions there were are ended. <Link href="/sign-in">Sign in with it</Link>
+          You are signed out everywhere. <Link href="/sign-in">Sign in with your new password</Link>
         </p>
       </Door>
     );
@@ -53,12 +53,13 @@ export function Welcome({ token }: { token: string }) {
     <Door title={titles[kind]}>
       {kind === 'first' && (
         <p>
-          Nobody uses this Hand Stamp yet. Whoever is first keeps it: settings, people and all else.
+          You are the first person here, so you become the administrator: you manage settings and
+          invite others.
         </p>
       )}
       {kind === 'invitation' && (
         <p>
-          {by} invites you. You sign in as <b>{email}</b> from now on.
+          {by} has invited you. Your account will be <b>{email}</b>.
         </p>
       )}
       {kind === 'reset' && (
@@ -85,7 +86,7 @@ export function Welcome({ token }: { token: string }) {
       >
         {kind !== 'reset' && (
           <Words
-            label="What you are called; it stands beside what you do"
+            label="Your name (others see it next to your changes)"
             autoComplete="name"
             value={name}
             onChange={(v) => setGiven({ ...given, name: v })}
@@ -94,7 +95,7 @@ export function Welcome({ token }: { token: string }) {
         )}
         {kind === 'first' && (
           <Words
-            label="Your mail address"
+            label="Your email address"
             type="email"
             autoComplete="username"
             value={email}
@@ -102,18 +103,18 @@ export function Welcome({ token }: { token: string }) {
           />
         )}
         <Words
-          label={`A password of ${shortestPassword} characters or more`}
+          label={`New password, at least ${shortestPassword} characters`}
           type="password"
           autoComplete="new-password"
           value={password}
           onChange={setPassword}
           autoFocus={kind === 'reset'}
         />
-        <Small>Three or four words that do not belong together do well.</Small>
+        <Small>Three or four words that do not belong together make a good password.</Small>
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
         <div>
           <MainButton type="submit" isDisabled={busy || password === ''}>
-            {kind === 'reset' ? 'Set it' : 'Come in'}
+            {kind === 'reset' ? 'Save password' : 'Create my account'}
           </MainButton>
         </div>
       </form>
