@@ -48,7 +48,7 @@ test('a link is made, led elsewhere, taken back and paused, and each is so at on
   const paused = await scanned(page, code);
   expect([paused.status(), await paused.text()]).toEqual([
     404,
-    expect.stringContaining('paused it'),
+    expect.stringContaining('This link is paused'),
   ]);
   // typed small, with a hyphen lost, and looked at first
   const looked = await page.request.get(`/${code.toLowerCase()}+`);
@@ -145,6 +145,6 @@ test('axe finds nothing on the links, and what a stranger sees is plain and work
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.goto('/222222223');
   await expect(page.getByRole('heading')).toHaveText(
-    /There is no such link|One character is not right/,
+    /This link does not exist|One character is wrong/,
   );
 });

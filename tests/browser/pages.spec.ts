@@ -72,11 +72,11 @@ test('a person fetches their own badge for what only they know', async ({ page }
   const fields = page.getByRole('textbox');
   await expect(fields).toHaveCount(given.length);
   for (const i of given.keys()) await fields.nth(i).fill('nobody');
-  await page.getByRole('button', { name: 'Fetch the code (PNG)' }).click();
-  await expect(page.getByRole('alert')).toContainText('does not go together');
+  await page.getByRole('button', { name: 'Download my code (PNG)' }).click();
+  await expect(page.getByRole('alert')).toContainText('We found no match');
   for (const [i, text] of given.entries()) await fields.nth(i).fill(` ${text.toLowerCase()} `);
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Fetch it to print (PDF)' }).click();
+  await page.getByRole('button', { name: 'Download to print (PDF)' }).click();
   const file = await download;
   expect(file.suggestedFilename()).toMatch(/\.pdf$/);
   const bytes = readFileSync((await file.path())!);

@@ -17,7 +17,7 @@ import { holdsPages, joined as joinedParts, partsJoined } from '../../core/recor
 import { freeName } from '../../core/run/names';
 import { checkTries, takeTry } from '../access';
 import { changeColumn, editCells, keepWorkedColumn } from '../lists';
-import { plainPage, strangerPage } from '../links';
+import { noPageHere, plainPage, strangerPage } from '../links';
 import { changePages, startPages, viewPages } from '../pages';
 import { clock, bytesOf, type Database, heavy, joined, Refusal, placeOf } from '../platform';
 import {
@@ -214,18 +214,13 @@ async function pageAt(db: Database, page: string, checkpoint: number): Promise<P
   };
 }
 
-const nothingHere = () =>
-  plainPage(404, 'There is no such page', [
-    'Nothing stands at this address. Scan the code once more, or ask whoever gave it to you.',
-  ]);
-
 /** Why nobody checks in here now, in words; undefined where they do. */
 function closedWords({ at, document }: Page, now: number): string | undefined {
-  if (!document.open) return 'Nobody checks in here at the moment.';
+  if (!document.open) return 'Check-in is closed at the moment.';
   const ends = [document.ends, at.rule.ends].flatMap((end) => (end ? [Date.parse(end)] : []));
-  if (ends.some((end) => end <= now)) return 'This has ended.';
+  if (ends.some((end) => end <= now)) return 'Check-in has ended.';
   if (at.rule.opens && Date.parse(at.rule.opens) > now)
-    return `This opens at ${clockWords(Date.parse(at.rule.opens), now)}.`;
+    return `Check-in opens at ${clockWords(Date.parse(at.rule.opens), now)}.`;
   return undefined;
 }
 
@@ -234,7 +229,7 @@ function closedWords({ at, document }: Page, now: number): string | undefined {
  */
 export async function checkInPage(db: Database, id: string, checkpoint: number): Promise<Response> {
   const page = await pageAt(db, id, checkpoint);
-  if (!page) return nothingHere();
+  if (!page) return noPageHere();
   const closed = closedWords(page, clock.now());
   const done = await isIn(db, page);
   if (closed) return plainPage(404, closed.replace(/\.$/, ''), done ? ['You are checked in.'] : []);
@@ -311,7 +306,7 @@ function formPage(
         ? ''
         : `<div role="alert">${wrong.map((words) => `<p><b>${escapedHtml(words)}</b></p>`).join('')}</div>`,
       done && questions.length === 0
-        ? '<p>Thank you. There is nothing more to do.</p>'
+        ? '<p>Thank you. You are done.</p>'
         : `<form method="post">${questions.map((q) => field(q, said(q))).join('')}<div><button>${done ? 'Change my answers' : 'Check in'}</button></div></form>`,
     ].join(''),
     wrong.length > 0 ? 400 : 200,
@@ -347,13 +342,17 @@ export async function checkInByOneself(
     if (page) await takeTry(db, 'check-in-page', id, tries.page);
     else await takeTry(db, 'check-in', place, tries.place);
   } catch (error) {
-    if (error instanceof Refusal) return plainPage(429, 'Too many tries', [error.message]);
+    if (error instanceof Refusal) return plainPage(429, 'Too many attempts', [error.message]);
     throw error;
   }
-  if (!page) return nothingHere();
+  if (!page) return noPageHere();
   const form = new URLSearchParams(
     (
-      await bytesOf(request, 65_536, () => new Refusal('That is more than a few answers.', 413))
+      await bytesOf(
+        request,
+        65_536,
+        () => new Refusal('These answers are too long. Shorten them and send them again.', 413),
+      )
     ).toString(),
   );
   const closed = closedWords(page, clock.now());
@@ -383,9 +382,9 @@ export async function checkInByOneself(
         (time) => clockWords(time, now),
       );
       if (says.answer === 'not-now')
-        return `This is not for you now: ${says.why || 'ask at the desk'}.`;
+        return `You cannot check in now${says.why ? `: ${says.why}` : ''}. Please ask at the desk.`;
       if (says.answer === 'was-here' && !document.again)
-        return 'You are checked in already, and answers cannot be changed here.';
+        return 'You are already checked in. To change an answer, please ask at the desk.';
       const cells = given.flatMap(({ question, answer }) =>
         question.column !== null &&
         'value' in answer &&
@@ -394,7 +393,8 @@ export async function checkInByOneself(
           ? [{ record, column: question.column, value: answer.value }]
           : [],
       );
-      if (cells.length > 0) await editCells(joined(tx), taken.id, cells, `${name}, on the check-in page`);
+      if (cells.length > 0)
+        await editCells(joined(tx), taken.id, cells, `${name}, on the check-in page`);
       await tx
         .insertInto('checkpoint_scans')
         .values({

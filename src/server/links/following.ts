@@ -65,18 +65,10 @@ const words: Record<
   Exclude<Leading['kind'], 'leads' | 'not-yet'>,
   [status: number, title: string, text: string]
 > = {
-  paused: [
-    404,
-    'This leads nowhere at the moment',
-    'Whoever made it has paused it. Try it again later.',
-  ],
-  ended: [410, 'This has ended', 'It led to something that is over.'],
-  withdrawn: [410, 'This leads nowhere any more', 'Whoever made it has withdrawn it for good.'],
-  nowhere: [
-    404,
-    'There is nothing behind this yet',
-    'What it leads to is missing or was taken away. Whoever gave it to you can tell you more.',
-  ],
+  paused: [404, 'This link is paused', 'Please try again later.'],
+  ended: [410, 'This link has ended', 'What it led to is over.'],
+  withdrawn: [410, 'This link no longer works', 'Its owner has withdrawn it.'],
+  nowhere: [404, 'There is no page here yet', 'Please ask the person who gave you the code.'],
 };
 
 /**
@@ -94,15 +86,15 @@ export async function followLink(db: Database, typed: string, request: Request):
       () => true,
     );
     if (many)
-      return plainPage(429, 'Too many tries', [
-        'Too many codes that do not exist were asked for from here. Wait a minute.',
+      return plainPage(429, 'Too many attempts', [
+        'Too many wrong codes came from here. Wait a minute, then scan the code again.',
       ]);
     return valid
-      ? plainPage(404, 'There is no such link', [
-          'The code is well formed, and leads nowhere. Scan it once more, or ask whoever gave it to you.',
+      ? plainPage(404, 'This link does not exist', [
+          'Scan the code again, or ask the person who gave it to you.',
         ])
-      : plainPage(404, 'One character is not right', [
-          'This code was mistyped: a character is another, or two are swapped. Compare it with the printed one, or scan it.',
+      : plainPage(404, 'The code is not right', [
+          'One character is wrong, or two are swapped. Compare it with the printed code, or scan the code.',
         ]);
   }
   const leading = leadingNow(link, await hostsNow(db));
@@ -110,9 +102,7 @@ export async function followLink(db: Database, typed: string, request: Request):
   if (leading.kind === 'leads')
     return looks || link.peeks ? whereItGoes(code, leading.to) : on(leading.to);
   if (leading.kind === 'not-yet')
-    return plainPage(404, 'This opens later', [
-      `It leads somewhere from ${dayWords(leading.opens)} on.`,
-    ]);
+    return plainPage(404, 'This opens later', [`Please come back on ${dayWords(leading.opens)}.`]);
   const [status, title, text] = words[leading.kind];
   return plainPage(status, title, [text]);
 }

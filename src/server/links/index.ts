@@ -16,6 +16,6 @@ export { doorReport, startAsking, stopAsking } from './door';
 export { writeScans } from './counting';
 export { followLink } from './following';
 export { changeOurAddresses, effectOfAddresses, viewOurAddresses } from './our-addresses';
-export { plainPage, strangerPage } from './plain-page';
+export { noPageHere, plainPage, strangerPage } from './plain-page';
 export { linkTasks } from './tasks';
 export { linkCounts, linksAfter, listLinks, viewLink } from './views';

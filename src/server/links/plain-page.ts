@@ -11,6 +11,12 @@ export const plainPage = (
 ): Response =>
   strangerPage(title, words.map((text) => `<p>${escapedHtml(text)}</p>`).join('') + more, status);
 
+/** For an address that no page has. */
+export const noPageHere = (): Response =>
+  plainPage(404, 'There is no page at this address', [
+    'Scan the code again, or ask the person who gave it to you.',
+  ]);
+
 /** The same with parts of its own. @param inside HTML whose every value is escaped */
 export function strangerPage(title: string, inside: string, status = 200): Response {
   const html = `<!doctype html>

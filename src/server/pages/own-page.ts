@@ -23,7 +23,7 @@ import {
   Refusal,
   placeOf,
 } from '../platform';
-import { plainPage, strangerPage } from '../links';
+import { noPageHere, plainPage, strangerPage } from '../links';
 
 const withAddress = async (db: Database, token: string): Promise<string> =>
   `${await baseAddress(db)}/f/${token}`;
@@ -124,11 +124,8 @@ async function jobOf(db: Database, id: number): Promise<JobOf> {
   return { ...row, document: { ...readJob(document), stamps } };
 }
 
-const nothingHere = () =>
-  plainPage(404, 'There is no such page', [
-    'Nothing stands at this address. Ask whoever gave it to you.',
-  ]);
-const closed = () => plainPage(404, 'This is closed', ['Nothing is fetched here at the moment.']);
+const closed = () =>
+  plainPage(404, 'This page is closed at the moment', ['Please try again later.']);
 
 const pageOfToken = (db: Database, token: string) =>
   db
@@ -140,14 +137,14 @@ const pageOfToken = (db: Database, token: string) =>
 /** The page itself: a form without scripts. */
 export async function ownPage(db: Database, token: string): Promise<Response> {
   const page = await pageOfToken(db, token);
-  if (!page) return nothingHere();
+  if (!page) return noPageHere();
   if (!page.document.open) return closed();
   return formPage(page.document, await jobOf(db, page.job_id));
 }
 
 const giveWords: Record<OwnThing, [button: string, of: string]> = {
-  code: ['Fetch the code (PNG)', 'your code'],
-  piece: ['Fetch it to print (PDF)', 'what is made for you'],
+  code: ['Download my code (PNG)', 'your code'],
+  piece: ['Download to print (PDF)', 'what is made for you'],
 };
 
 function formPage(
@@ -168,7 +165,7 @@ function formPage(
   const of = document.gives.map((thing) => giveWords[thing][1]).join(' and ');
   return strangerPage(
     document.title,
-    `${said ? `<p role="alert"><b>${escapedHtml(said)}</b></p>` : ''}<p>Say who you are, and you get ${of}.</p><form method="post">${fields}<div>${buttons}</div></form>`,
+    `${said ? `<p role="alert"><b>${escapedHtml(said)}</b></p>` : ''}<p>Enter your details to get ${of}.</p><form method="post">${fields}<div>${buttons}</div></form>`,
     status,
   );
 }
@@ -176,8 +173,7 @@ function formPage(
 /**
  * The same for what is wrong, unknown, or cannot be made: whoever guesses learns nothing from it.
  */
-const notFoundWords =
-  'That does not go together with anything here. Look at how it is written, or ask whoever sent you here.';
+const notFoundWords = 'We found no match. Check the spelling, or ask the person who sent you here.';
 
 /**
  * Wrong answers in a quarter of an hour from one place, so that no list of names is tried out.
@@ -198,7 +194,7 @@ export async function fetchOwn(
   number: string,
 ): Promise<Response> {
   const page = await pageOfToken(db, token);
-  if (!page) return nothingHere();
+  if (!page) return noPageHere();
   const { document } = page;
   if (!document.open) return closed();
   const job = await jobOf(db, page.job_id);

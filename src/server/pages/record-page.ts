@@ -9,7 +9,7 @@ import { saysSecret } from '../../core/payload/secrets';
 import type { Column, Values } from '../../core/records/columns';
 import { rightOver, whoAsks } from '../access';
 import { type Database, drawnCode } from '../platform';
-import { plainPage, strangerPage } from '../links';
+import { noPageHere, plainPage, strangerPage } from '../links';
 import { listPicture } from '../lists';
 
 interface Found {
@@ -45,21 +45,18 @@ async function found(db: Database, id: string): Promise<Found | undefined> {
  */
 export async function recordPage(db: Database, id: string, request: Request): Promise<Response> {
   const page = /^[A-Za-z0-9_-]{22}$/.test(id) ? await found(db, id) : undefined;
-  if (!page)
-    return plainPage(404, 'There is no such page', [
-      'Nothing stands at this address. Scan the code once more, or ask whoever gave it to you.',
-    ]);
+  if (!page) return noPageHere();
   const { list, record, values, columns, document } = page;
   if (list === null || record === null || !values || !columns || !document)
-    return plainPage(410, 'This is gone', ['What this page was about is not kept here any more.']);
+    return plainPage(410, 'This page was removed', ['What it was about is no longer kept here.']);
   if (!document.open)
-    return plainPage(404, 'This page is closed', ['Whoever keeps it has closed it for now.']);
+    return plainPage(404, 'This page is closed at the moment', ['Please try again later.']);
   const inside = await isInside(db, list, request.headers);
   const shown = pageOf(document, columns, values, inside ? 'signed-in' : 'anyone');
   const picture = shown.picture && (await listPicture(db, list, shown.picture));
   const code = await codeOn(page);
   return strangerPage(
-    shown.title || 'Without a name',
+    shown.title || 'No name',
     [
       picture
         ? `<img class="of" alt="" width="${picture.width}" height="${picture.height}" src="data:image/png;base64,${picture.png}">`

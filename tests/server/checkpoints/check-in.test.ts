@@ -151,7 +151,7 @@ test('closed, ended, unknown and gone say so; tries are counted', async () => {
     version,
     rule: { ...rule, ends: new Date(Date.now() - 1000).toISOString() },
   });
-  expect(await (await send(pages[0]!, id, { q1: 'soup' })).text()).toContain('This has ended');
+  expect(await (await send(pages[0]!, id, { q1: 'soup' })).text()).toContain('Check-in has ended');
   const open = await changeCheckpoint(t.db, id, { version: ended.version, rule });
   await removeRecords(t.db, list, [records[1]!], 'test');
   expect((await checkInPage(t.db, pages[1]!, id)).status).toBe(404);

@@ -400,13 +400,13 @@ describe('whoever scans a link', () => {
     expect(page).not.toContain('y="');
     expect(page).not.toContain('<script');
     const wrong = code.slice(0, -1) + (code.endsWith('2') ? '3' : '2');
-    expect(await (await scan(wrong)).text()).toContain('One character is not right');
+    expect(await (await scan(wrong)).text()).toContain('One character is wrong');
     let other = code;
     while (other === code) other = newLinkCode('anyone', below);
     const unknown = await scan(other);
     expect([unknown.status, await unknown.text()]).toEqual([
       404,
-      expect.stringContaining('no such link'),
+      expect.stringContaining('This link does not exist'),
     ]);
     await changeLinks(t.db, { codes: [code] }, { peeks: true }, 'test');
     expect((await scan(code)).status).toBe(200);
