@@ -488,7 +488,11 @@ describe('scans', () => {
     const [first] = (await codesOf(list, column)) as [string];
     const found = async (search: string) =>
       (
-        await listLinks(t.db, { filter: 'all', search, list, order: 'new', from: 0 }, 'administrator')
+        await listLinks(
+          t.db,
+          { filter: 'all', search, list, order: 'new', from: 0 },
+          'administrator',
+        )
       ).rows.map((r) => r.code);
     const { leading } = await viewLink(t.db, first, 'administrator');
     const to = leading.kind === 'leads' ? leading.to : '';
@@ -536,7 +540,8 @@ describe('scans', () => {
       void writeScans(t.db);
     }
     await writeScans(t.db);
-    for (const { code } of made) expect((await viewLink(t.db, code, 'administrator')).scans).toBe(200);
+    for (const { code } of made)
+      expect((await viewLink(t.db, code, 'administrator')).scans).toBe(200);
   });
 });
 
