@@ -129,7 +129,7 @@ describe('a column of links', () => {
     const gone = await scan(codes[1]!);
     expect([gone.status, await gone.text()]).toEqual([
       404,
-      expect.stringContaining('nothing behind'),
+      expect.stringContaining('There is no page here yet'),
     ]);
     expect((await viewLink(t.db, codes[1]!, 'administrator')).title).toBe('Thrift');
     await stepBack(t.db, list, 'undo', 'test');
