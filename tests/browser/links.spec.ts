@@ -145,6 +145,6 @@ test('axe finds nothing on the links, and what a stranger sees is plain and work
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.goto('/222222223');
   await expect(page.getByRole('heading')).toHaveText(
-    /This link does not exist|One character is wrong/,
+    /This link does not exist|The code is not right/,
   );
 });

@@ -67,7 +67,7 @@ test('someone is invited by mail, comes in once, signs out and in, and is let go
   // the mail lies in the Out-tray with that very address
   await page.goto('/post-room');
   await page
-    .getByRole('button', { name: /You are invited/ })
+    .getByRole('button', { name: /Create your account/ })
     .first()
     .click();
   await expect(page.frameLocator('iframe').getByText(address)).toBeVisible();
@@ -200,13 +200,13 @@ test('a passkey opens it, where it is reached by its name', async ({ page, brows
   await theirs.goto('/me');
   await theirs.getByLabel(/^Name of the passkey/).fill('The old phone');
   await theirs.getByRole('button', { name: 'Add passkey' }).click();
-  await expect(theirs.getByText('You can sign in by it from now on.')).toBeVisible();
+  await expect(theirs.getByText('Passkey added. You can sign in with it now.')).toBeVisible();
   await expect(theirs.getByText('The old phone')).toBeVisible();
   // the session they came in with, in a window that is closed, can be seen and ended
-  await expect(theirs.getByRole('button', { name: /^End the session with/ })).toHaveCount(1);
-  await theirs.getByRole('button', { name: /^End the session with/ }).click();
-  await expect(theirs.getByText('That session is ended.')).toBeVisible();
-  await expect(theirs.getByRole('button', { name: /^End the session with/ })).toHaveCount(0);
+  await expect(theirs.getByRole('button', { name: /^Sign out (?!everywhere)[A-Z]/ })).toHaveCount(1);
+  await theirs.getByRole('button', { name: /^Sign out (?!everywhere)[A-Z]/ }).click();
+  await expect(theirs.getByText('You are signed out there.')).toBeVisible();
+  await expect(theirs.getByRole('button', { name: /^Sign out (?!everywhere)[A-Z]/ })).toHaveCount(0);
   await theirs.request.post('/api/sign-out');
   await theirs.goto('/sign-in');
   await theirs.getByRole('button', { name: 'Sign in with a passkey' }).click();
@@ -380,7 +380,7 @@ test('whoever only looks finds no control that changes, drives all there are, an
     await expect(looker.locator('main')).toBeVisible();
     await clean(looker);
   }
-  expect(pressed).toBeGreaterThan(80);
+  expect(pressed).toBeGreaterThan(60);
   expect(sent).toEqual([]);
   expect(refused).toEqual([]);
   expect(await state()).toEqual(before);
