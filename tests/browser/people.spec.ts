@@ -203,10 +203,14 @@ test('a passkey opens it, where it is reached by its name', async ({ page, brows
   await expect(theirs.getByText('Passkey added. You can sign in with it now.')).toBeVisible();
   await expect(theirs.getByText('The old phone')).toBeVisible();
   // the session they came in with, in a window that is closed, can be seen and ended
-  await expect(theirs.getByRole('button', { name: /^Sign out (?!everywhere)[A-Z]/ })).toHaveCount(1);
+  await expect(theirs.getByRole('button', { name: /^Sign out (?!everywhere)[A-Z]/ })).toHaveCount(
+    1,
+  );
   await theirs.getByRole('button', { name: /^Sign out (?!everywhere)[A-Z]/ }).click();
   await expect(theirs.getByText('You are signed out there.')).toBeVisible();
-  await expect(theirs.getByRole('button', { name: /^Sign out (?!everywhere)[A-Z]/ })).toHaveCount(0);
+  await expect(theirs.getByRole('button', { name: /^Sign out (?!everywhere)[A-Z]/ })).toHaveCount(
+    0,
+  );
   await theirs.request.post('/api/sign-out');
   await theirs.goto('/sign-in');
   await theirs.getByRole('button', { name: 'Sign in with a passkey' }).click();
