@@ -71,7 +71,11 @@ export async function benchLinks(): Promise<void> {
     const counted: number[] = [];
     for (let i = 0; i < 20; i++) {
       let begun = performance.now();
-      await listLinks(db, { filter: 'all', search: '', order: 'new', from: i * 4900 }, 'administrator');
+      await listLinks(
+        db,
+        { filter: 'all', search: '', order: 'new', from: i * 4900 },
+        'administrator',
+      );
       table.push(performance.now() - begun);
       begun = performance.now();
       await linkCounts(db, undefined, 'administrator');

@@ -415,7 +415,8 @@ export async function settleOnRound(
       if (row.answer !== 'unknown' || row.text === null)
         throw new Refusal('It is a record already.');
       const now = await found(tx, at, row.text);
-      const record = now?.record ?? (await makeRecord(joined(tx), at, row.text, row.place, title, actor));
+      const record =
+        now?.record ?? (await makeRecord(joined(tx), at, row.text, row.place, title, actor));
       const { values } = await chosen(tx, at, record);
       const made = await tx
         .updateTable('round_scans')

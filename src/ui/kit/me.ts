@@ -13,5 +13,4 @@ export const useMe = (): Me | undefined => useContext(MeContext);
  * it may not be changed; those that only look say so (`looks`) and stay.
  */
 export const MayContext = createContext<Right>('administrator');
-export const useMay = (right: Right = 'editor'): boolean =>
-  includes(useContext(MayContext), right);
+export const useMay = (right: Right = 'editor'): boolean => includes(useContext(MayContext), right);

@@ -97,7 +97,12 @@ test('a change reaches the server when its page is left, as long as browsers tak
   const sent = sending();
   await ask('changeSettings', { body: { doorPrivate: true } });
   await ask('invite', {
-    body: { email: 'ida@marrambay.example', name: 'x'.repeat(30_000), right: 'viewer', mail: false },
+    body: {
+      email: 'ida@marrambay.example',
+      name: 'x'.repeat(30_000),
+      right: 'viewer',
+      mail: false,
+    },
   });
   await ask('listLists');
   expect(sent.map(({ request }) => request.keepalive)).toEqual([true, false, false]);
