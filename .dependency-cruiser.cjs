@@ -104,9 +104,12 @@ module.exports = {
     {
       name: 'server-by-public-files',
       comment:
-        'a module of the server is used through its index.ts; works.ts loads only what one work needs',
+        'a module of the server is used through its index.ts; works.ts loads only what one work needs, and the table of handlers takes each part of it',
       severity: 'error',
-      from: { path: '^src/server/([^/]+)/', pathNot: '^src/server/tasks/(works|child)\\.ts$' },
+      from: {
+        path: '^src/server/([^/]+)/',
+        pathNot: ['^src/server/tasks/(works|child)\\.ts$', '^src/server/routes/'],
+      },
       to: {
         path: '^src/server/[^/]+/',
         pathNot: ['^src/server/$1/', '^src/server/[^/]+/index\\.ts$'],
@@ -114,10 +117,10 @@ module.exports = {
     },
     {
       name: 'app-by-public-files',
-      comment: 'routes and pages use a module of the server through its index.ts',
+      comment: 'pages use a module of the server through its index.ts, light routes its handlers',
       severity: 'error',
       from: { path: '^src/app/' },
-      to: { path: '^src/server/', pathNot: '^src/server/[^/]+/index\\.ts$' },
+      to: { path: '^src/server/', pathNot: '^src/server/[^/]+/(index|handlers)\\.ts$' },
     },
     {
       name: 'features-apart',

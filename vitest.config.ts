@@ -25,8 +25,6 @@ const server = {
   setupFiles: ['tests/helpers/environment.ts', 'tests/helpers/seed.ts'],
   testTimeout: 90_000,
   hookTimeout: 60_000,
-  // real processes and printers on a machine that others use, too; what passes only then is told
-  retry: 1,
 };
 
 export default defineConfig({

@@ -104,16 +104,11 @@ const freePort = () =>
     });
   });
 
-/**
- * Titles of the browser tests that came out so: `unexpected` failed, `flaky` passed the second time
- * only.
- */
-function titlesOf(suites, status) {
+/** Titles of the browser tests that failed. */
+function failedIn(suites) {
   return suites.flatMap((suite) => [
-    ...(suite.specs ?? [])
-      .filter((spec) => spec.tests.some((test) => test.status === status))
-      .map((spec) => spec.title),
-    ...titlesOf(suite.suites ?? [], status),
+    ...(suite.specs ?? []).filter((spec) => !spec.ok).map((spec) => spec.title),
+    ...failedIn(suite.suites ?? []),
   ]);
 }
 
@@ -136,7 +131,6 @@ function unitTests(project, env = {}) {
       `${project}*`,
       '--reporter=default',
       '--reporter=json',
-      '--reporter=./scripts/flaky-reporter.mjs',
       `--outputFile.json=${report}`,
     ],
     { ...env, LOG_LEVEL: 'silent' },
@@ -230,10 +224,7 @@ try {
     const stats = json(report)?.stats;
     passed += stats?.expected ?? 0;
     failed += stats ? stats.unexpected : 1;
-    failures.push(...titlesOf(json(report)?.suites ?? [], 'unexpected'));
-    passed += stats?.flaky ?? 0;
-    for (const title of titlesOf(json(report)?.suites ?? [], 'flaky'))
-      say(`Passed only when it was tried again: ${title}`);
+    failures.push(...failedIn(json(report)?.suites ?? []));
     await Promise.all(
       [...applications].map((application) => {
         application.kill('SIGTERM');

@@ -122,14 +122,20 @@ const ahead = () =>
     process.exit(1);
   }));
 async function load() {
-  const [scans, links, { writeScans }, { database }] = await Promise.all([
-    import('./app/api/checkpoints/[id]/scans/route'),
-    import('./app/l/[code]/route'),
-    import('./server/links'),
-    import('./server/platform'),
-  ]);
-  const writeAll = () => writeScans(database());
-  return { scanCodes: scans.POST, followLink: links.GET, writeAll };
+  const [contract, { handle }, checkpoints, links, { writeScans }, { database }] =
+    await Promise.all([
+      import('./contract'),
+      import('./server/access'),
+      import('./server/checkpoints/handlers'),
+      import('./server/links/handlers'),
+      import('./server/links'),
+      import('./server/platform'),
+    ]);
+  return {
+    scanCodes: handle(contract.scanCodes, checkpoints.checkpointsHandlers.scanCodes),
+    followLink: handle(contract.followLink, links.linksHandlers.followLink),
+    writeAll: () => writeScans(database()),
+  };
 }
 /**
  * What is answered before the framework, by the very handlers of its routes; undefined for all

@@ -42,30 +42,35 @@ export * from './stamps';
 export * from './webhooks';
 export * from './route';
 
-/** Every route by its name, for what walks over all of them. */
-export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
-  access,
-  api,
-  checkpoints,
-  documents,
-  installation,
-  intakes,
-  jobs,
-  keys,
-  links,
-  lists,
-  mail,
-  orders,
-  pages,
-  rounds,
-  runs,
-  stamps,
-  webhooks,
-].flatMap((file) =>
-  Object.entries(file as Record<string, unknown>).filter((entry): entry is [string, Route] =>
-    isRoute(entry[1]),
-  ),
-);
+const files = {
+  ...access,
+  ...api,
+  ...checkpoints,
+  ...documents,
+  ...installation,
+  ...intakes,
+  ...jobs,
+  ...keys,
+  ...links,
+  ...lists,
+  ...mail,
+  ...orders,
+  ...pages,
+  ...rounds,
+  ...runs,
+  ...stamps,
+  ...webhooks,
+};
+
+/** The type of every route, by its name. */
+export type Routes = {
+  [N in keyof typeof files as (typeof files)[N] extends Route ? N : never]: (typeof files)[N];
+};
+
+/** Every route with its name, for what walks over all of them. */
+export const allRoutes: readonly (readonly [name: keyof Routes, route: Route])[] = Object.entries(
+  files as Record<string, unknown>,
+).filter((entry): entry is [keyof Routes, Route] => isRoute(entry[1]));
 
 function isRoute(value: unknown): value is Route {
   return typeof value === 'object' && value !== null && 'path' in value && 'method' in value;

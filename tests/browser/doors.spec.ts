@@ -1,30 +1,16 @@
-import { readdirSync, readFileSync } from 'node:fs';
 import { createServer, request as ask, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { brotliDecompressSync, gunzipSync } from 'node:zlib';
 import { expect, test } from '../helpers/browser';
 import fc from 'fast-check';
+import { allRoutes } from '../../src/contract';
 import '../helpers/seed';
 
 const here = new URL(process.env.HAND_STAMP_URL ?? 'http://127.0.0.1:3000');
 
-/** Every route of the server with its methods, from the tree. */
-const routes = ['src/app/api', ...['c', 'f', 'l', 'r'].map((folder) => `src/app/${folder}`)]
-  .flatMap((folder) =>
-    (readdirSync(folder, { recursive: true }) as string[]).map(
-      (file) => `${folder}/${file.replaceAll('\\', '/')}`,
-    ),
-  )
-  .filter((file) => file.endsWith('/route.ts'))
-  .flatMap((file) =>
-    [...readFileSync(file, 'utf8').matchAll(/^export const (GET|POST|PUT|PATCH|DELETE)\b/gm)].map(
-      ([, method]) => ({
-        method,
-        path: file.replace(/^src\/app/, '').replace(/\/route\.ts$/, ''),
-      }),
-    ),
-  );
-const at = (path: string, value: string) => path.replace(/\[[^\]]+\]/g, () => value);
+/** Every route of the server with its method. */
+const routes = allRoutes.map(([, { method, path }]) => ({ method, path }));
+const at = (path: string, value: string) => path.replace(/\{\w+\}/g, () => value);
 
 /**
  * What strangers are answered by a route that is for them, from wherever they ask; undefined of all

@@ -18,6 +18,7 @@ import {
 } from '../../src/contract';
 import { firstWelcome } from '../../src/server/access';
 import { defaultLook } from '../../src/core/look/look';
+import { answer } from '../../src/server/routes';
 import { seal } from '../../src/server/platform/sealed';
 import { mailServer, mailSettings } from '../helpers/mail-server';
 import { testDatabase, type TestDatabase } from '../helpers/database';
@@ -60,9 +61,6 @@ interface Call {
 const asked = new Set<string>();
 
 async function call(route: Route, { params = {}, query, body, bytes, key, is = 200 }: Call = {}) {
-  const module = (await import(
-    /* @vite-ignore */ `../../src/app${route.path.replace(/\{(\w+)\}/g, '[$1]')}/route.ts`
-  )) as Record<string, (r: Request, c: { params: Promise<object> }) => Promise<Response>>;
   const request = new Request(`http://localhost${addressOf(route, { params, query })}`, {
     method: route.method,
     body:
@@ -75,8 +73,7 @@ async function call(route: Route, { params = {}, query, body, bytes, key, is = 2
       ...(key ? { authorization: `Bearer ${key}` } : {}),
     },
   });
-  const strings = Object.fromEntries(Object.entries(params).map(([k, v]) => [k, String(v)]));
-  const response = await module[route.method]!(request, { params: Promise.resolve(strings) });
+  const response = await answer(request);
   const type = response.headers.get('content-type') ?? '';
   const text = type === 'text/event-stream' ? '' : await response.text();
   expect([route.method, route.path, response.status, response.status === is ? '' : text]).toEqual([

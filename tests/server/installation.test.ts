@@ -26,6 +26,7 @@ import { migrate, NewerDatabase, openDatabase } from '../../src/server/platform/
 import { checkKey } from '../../src/server/platform/key-check';
 import { seal, unseal } from '../../src/server/platform/sealed';
 import { testDatabase, type TestDatabase } from '../helpers/database';
+import { answer } from '../../src/server/routes';
 import { signedIn } from '../helpers/people';
 import { runsIn, workOff } from '../helpers/runs';
 import { argumentsOf } from '../helpers/programs';
@@ -323,24 +324,20 @@ test('a program older than its database does not start on it, and says why in a 
 
 describe('who is taken for the demo’s coordinator', () => {
   const me = async (headers: Record<string, string>) => {
-    const { GET } = await import('../../src/app/api/me/route');
-    const answer = await GET(
+    const given = await answer(
       new Request('http://localhost/api/me', { headers: { host: 'localhost:3000', ...headers } }),
-      { params: Promise.resolve({}) },
     );
-    return answer.status;
+    return given.status;
   };
   const become = async (person: string, headers: Record<string, string> = {}) => {
-    const { POST } = await import('../../src/app/api/me/become/route');
-    const answer = await POST(
+    const given = await answer(
       new Request('http://localhost/api/me/become', {
         method: 'POST',
         body: JSON.stringify({ person }),
         headers: { host: 'localhost:3000', 'content-type': 'application/json', ...headers },
       }),
-      { params: Promise.resolve({}) },
     );
-    return answer.status;
+    return given.status;
   };
   test('is a visitor of this machine, of a demo, as one of its made-up people, and nobody else', async () => {
     const keeper = await signedIn(t.db, 'administrator');
@@ -395,11 +392,9 @@ describe('who is taken for the demo’s coordinator', () => {
 test('metrics are given to keepers, and to a program with the word that is set', async () => {
   const keeper = await signedIn(t.db, 'administrator');
   const looker = await signedIn(t.db, 'viewer');
-  const { GET } = await import('../../src/app/api/metrics/route');
   const asks = (headers: Record<string, string>) =>
-    GET(
+    answer(
       new Request('http://localhost/api/metrics', { headers: { host: 'localhost', ...headers } }),
-      { params: Promise.resolve({}) },
     );
   const word = 'a word for the program that reads them';
   expect((await asks({ cookie: looker.cookie })).status).toBe(403);
@@ -409,9 +404,9 @@ test('metrics are given to keepers, and to a program with the word that is set',
   expect((await asks({ authorization: 'Bearer ' })).status).toBe(401);
   expect((await asks({ authorization: 'Bearer not-this-one-at-all' })).status).toBe(401);
   expect((await asks({ authorization: `Bearer ${word.replaceAll(' ', '-')}` })).status).toBe(200);
-  const answer = await asks({ cookie: keeper.cookie });
-  expect(answer.headers.get('content-type')).toBe('text/plain; version=0.0.4; charset=utf-8');
-  const lines = (await answer.text()).split('\n').filter((line) => line && !line.startsWith('#'));
+  const given = await asks({ cookie: keeper.cookie });
+  expect(given.headers.get('content-type')).toBe('text/plain; version=0.0.4; charset=utf-8');
+  const lines = (await given.text()).split('\n').filter((line) => line && !line.startsWith('#'));
   for (const line of lines) expect(line).toMatch(/^[a-z_]+(\{[^}]*\})? -?[\d.e+-]+$/);
   const value = (name: string) =>
     Number(lines.find((line) => line.startsWith(`${name} `))!.split(' ')[1]);

@@ -1,5 +1,4 @@
 import { spawn } from 'node:child_process';
-import { readdirSync } from 'node:fs';
 import { runOnce } from 'graphile-worker';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, expect, test, vi } from 'vitest';
@@ -12,7 +11,9 @@ import { startRun, runAgain } from '../../src/server/runs/runs';
 import { allTasks, performTask } from '../../src/server/tasks/registry';
 import { follow } from '../../src/server/platform/news';
 import { sealOldKeys } from '../../src/server/platform/proof-keys';
+import { allRoutes } from '../../src/contract';
 import { viewJournal } from '../../src/server/access';
+import { answer, answerOf } from '../../src/server/routes';
 import { signedIn, type Signed } from '../helpers/people';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
@@ -179,7 +180,14 @@ test('thirty secrets and more are planted, and the codes say them', async () => 
   expect(receipts.every((r) => r.result === 'read')).toBe(true);
 });
 
-/** Every route's handlers, with numbers of this list in place of what its path leaves open. */
+const requested = (path: string, person: Signed, sent?: { method: string; body: unknown }) =>
+  new Request(`http://localhost${path}`, {
+    method: sent?.method,
+    body: sent && JSON.stringify(sent.body),
+    headers: { cookie: person.cookie, ...(sent && { 'content-type': 'application/json' }) },
+  });
+
+/** Every route that reads, with numbers of this list in place of what its path leaves open. */
 async function answers(person: Signed): Promise<Map<string, string>> {
   const told = new Map<string, string>();
   const own: Record<string, number[]> = {
@@ -191,9 +199,6 @@ async function answers(person: Signed): Promise<Map<string, string>> {
     printers: [1],
     connections: [1],
   };
-  const files = (readdirSync('src/app/api', { recursive: true }) as string[]).filter((f) =>
-    f.endsWith('route.ts'),
-  );
   const queries = [
     '',
     'as=json',
@@ -216,40 +221,22 @@ async function answers(person: Signed): Promise<Map<string, string>> {
       record: ids[0],
     },
   ];
-  for (const file of files) {
-    if (file.includes('news')) continue;
-    const module = (await import(/* @vite-ignore */ `../../src/app/api/${file}`)) as Record<
-      string,
-      (r: Request, c: { params: Promise<object> }) => Promise<Response>
-    >;
-    const [kind] = file.split('/');
-    const reads = [
-      'jobs/[id]/proof/route.ts',
-      'symbols/route.ts',
-      'lists/[id]/preview/route.ts',
-    ].includes(file);
+  for (const [name, route] of allRoutes) {
+    const reads = ['proveRun', 'sealedSymbols', 'previewWorked'].includes(name);
+    if (route.news || !(reads || route.method === 'GET')) continue;
+    const [, , kind] = route.path.split('/');
     for (const number of own[kind!] ?? [1])
       for (const query of queries)
         for (const body of reads ? bodies : [undefined]) {
-          const handler = module[reads ? 'POST' : 'GET'];
-          if (!handler) continue;
-          const url = `http://localhost/api/${file.replace('/route.ts', '').replace('[id]', String(number))}?${query}`;
-          const cookies = { cookie: person.cookie };
-          const request = new Request(
-            url,
-            body
-              ? {
-                  method: 'POST',
-                  body: JSON.stringify(body),
-                  headers: { 'content-type': 'application/json', ...cookies },
-                }
-              : { headers: cookies },
+          const path = route.path
+            .replace('{number}', '2')
+            .replace(/\{(key|name)\}/, 'x')
+            .replace(/\{\w+\}/g, String(number));
+          const response = await answer(
+            requested(`${path}?${query}`, person, body && { method: 'POST', body }),
           );
-          const response = await handler(request, {
-            params: Promise.resolve({ id: String(number), number: '2', key: 'x', name: 'x' }),
-          });
           told.set(
-            `${url} ${body ? Object.keys(body).join() : ''} ${response.status}`,
+            `${path}?${query} ${body ? Object.keys(body).join() : ''} ${response.status}`,
             await response.text(),
           );
         }
@@ -262,15 +249,7 @@ test('in no answer of any route', async () => {
   expect([...told.keys()].filter((key) => key.endsWith(' 200')).length).toBeGreaterThan(120);
   for (const [what, text] of told) expect([what, lies(text)]).toEqual([what, []]);
   // but to whoever asks to see them
-  const { GET } = await import('../../src/app/api/jobs/[id]/rows/route');
-  const asked = await GET(
-    new Request(`http://localhost/api/jobs/${id}/rows?reveal=c3`, {
-      headers: { cookie: keeper.cookie },
-    }),
-    {
-      params: Promise.resolve({ id: String(id) }),
-    },
-  );
+  const asked = await answer(requested(`/api/jobs/${id}/rows?reveal=c3`, keeper));
   expect(lies(await asked.text())).toContain(tokens[5]);
 });
 
@@ -280,16 +259,7 @@ test('in no answer to those who only look, ask as they may, nor in what is found
   expect([...told.keys()].filter((key) => key.endsWith(' 200')).length).toBeGreaterThan(100);
   for (const [what, text] of told) expect([what, lies(text)]).toEqual([what, []]);
   const asks = async (path: string) => {
-    const [file, query] = path.split('?');
-    const module = (await import(
-      /* @vite-ignore */ `../../src/app/api/jobs/[id]/${file}/route.ts`
-    )) as { GET(r: Request, c: object): Promise<Response> };
-    const response = await module.GET(
-      new Request(`http://localhost/api/jobs/${id}/${file}?${query}`, {
-        headers: { cookie: looker.cookie },
-      }),
-      { params: Promise.resolve({ id: String(id) }) },
-    );
+    const response = await answer(requested(`/api/jobs/${id}/${path}`, looker));
     return { status: response.status, json: (await response.json()) as { total?: number } };
   };
   expect((await asks('rows?reveal=c3')).status).toBe(403);
@@ -302,17 +272,10 @@ test('in no answer to those who only look, ask as they may, nor in what is found
 });
 
 test('a picture of a code that says a secret is not drawn for those who only look', async () => {
-  const { POST } = await import('../../src/app/api/symbols/route');
   const stamp = (await viewJob(t.db, id)).document.stamps[0]!;
   const symbols = async (person: Signed) => {
-    const response = await POST(
-      new Request('http://localhost/api/symbols', {
-        method: 'POST',
-        body: JSON.stringify({ stamp, records: ids.slice(0, 2) }),
-        headers: { 'content-type': 'application/json', cookie: person.cookie },
-      }),
-      { params: Promise.resolve({}) },
-    );
+    const body = { stamp, records: ids.slice(0, 2) };
+    const response = await answer(requested('/api/symbols', person, { method: 'POST', body }));
     return Object.values(
       ((await response.json()) as { symbols: Record<string, { symbol: unknown }> }).symbols,
     ).map((one) => one.symbol !== null);
@@ -322,17 +285,12 @@ test('a picture of a code that says a secret is not drawn for those who only loo
 });
 
 test('in no file that a run made, for those who only look; whoever takes it otherwise is written down', async () => {
-  const { GET } = await import('../../src/app/api/files/[id]/route');
   const file = await t.db
     .selectFrom('files')
     .select('id')
     .where('run_id', '=', runs[0]!)
     .executeTakeFirstOrThrow();
-  const takes = (person: Signed) =>
-    GET(
-      new Request(`http://localhost/api/files/${file.id}`, { headers: { cookie: person.cookie } }),
-      { params: Promise.resolve({ id: String(file.id) }) },
-    );
+  const takes = (person: Signed) => answer(requested(`/api/files/${file.id}`, person));
   expect((await takes(await signedIn(t.db, 'viewer'))).status).toBe(403);
   expect((await takes(keeper)).status).toBe(200);
   const { lines } = await viewJournal(t.db, { q: 'secrets' });
@@ -425,12 +383,11 @@ test('in no news, and in no line that a worker writes, however much it is told t
 });
 
 test('the picture at an address says its secret to a scanner only', async () => {
-  const { GET } = await import('../../src/app/c/[name]/route');
   const addresses = await t.db.selectFrom('code_addresses').select('token').execute();
   expect(addresses.length).toBeGreaterThan(5);
   for (const { token } of addresses)
     for (const name of [`${token}.svg`, `${token}.eps`, `${token}.doc`]) {
-      const given = await GET(new Request(`http://localhost/c/${name}`), {
+      const given = await answerOf('codePicture')(new Request(`http://localhost/c/${name}`), {
         params: Promise.resolve({ name }),
       });
       expect([given.status, lies(await given.text())]).toEqual([

@@ -9,9 +9,9 @@ import { shareWith } from '../../src/server/access';
 import { copyJob, viewJob } from '../../src/server/jobs';
 import { addJob, changeJob } from '../../src/server/jobs/jobs';
 import { changeColumn, keepWorkedColumn } from '../../src/server/lists/columns';
-import { PATCH as patchJob } from '../../src/app/api/jobs/[id]/route';
-import { POST as keepColumn } from '../../src/app/api/lists/[id]/columns/route';
-import { GET as readShares, POST as share } from '../../src/app/api/jobs/[id]/shares/route';
+import { addressTo } from '../../src/contract/client';
+import { paths } from '../../src/contract/paths';
+import { answer } from '../../src/server/routes';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { signedIn, type Signed } from '../helpers/people';
 import { runsIn } from '../helpers/runs';
@@ -25,17 +25,16 @@ afterAll(() => t.close());
 const { job } = runsIn(() => t);
 const keeps = { right: 'administrator' } as const;
 
-type Handler = (r: Request, c: { params: Promise<Record<string, string>> }) => Promise<Response>;
-async function ask(handler: unknown, who: Signed, method: string, id: number, body?: unknown) {
-  const request = new Request(`http://localhost/api/x/${id}`, {
-    method,
-    headers: { host: 'localhost', cookie: who.cookie, 'content-type': 'application/json' },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  });
-  const answer = await (handler as Handler)(request, {
-    params: Promise.resolve({ id: String(id) }),
-  });
-  return { status: answer.status, body: (await answer.json()) as Record<string, never> };
+async function ask(name: keyof typeof paths, who: Signed, id: number, body?: unknown) {
+  const address = `http://localhost${addressTo(name, { params: { id } })}`;
+  const given = await answer(
+    new Request(address, {
+      method: paths[name][0],
+      headers: { host: 'localhost', cookie: who.cookie, 'content-type': 'application/json' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    }),
+  );
+  return { status: given.status, body: (await given.json()) as Record<string, never> };
 }
 
 /** A list of others with a secret column, and one that is shared with a guest to change. */
@@ -70,7 +69,7 @@ const columnsOf = async (list: number): Promise<Column[]> =>
 test('a worked column looks into lists that its writer may look at, and into secrets they may change', async () => {
   const { guest, others, own } = await setting('scanner');
   const keep = (who: Signed, give: string) =>
-    ask(keepColumn, who, 'POST', own.list, lookup(others.list, give));
+    ask('keepWorkedColumn', who, own.list, lookup(others.list, give));
   expect((await keep(guest, 'c2')).status).toBe(403);
   expect(JSON.stringify((await keep(guest, 'c2')).body)).toContain('not shared with you');
   await shareWith(
@@ -85,7 +84,7 @@ test('a worked column looks into lists that its writer may look at, and into sec
   expect((await keep(guest, 'c2')).status).toBe(200);
   const viewer = await setting('viewer');
   const theirs = (give: string) =>
-    ask(keepColumn, viewer.guest, 'POST', viewer.own.list, lookup(viewer.others.list, give));
+    ask('keepWorkedColumn', viewer.guest, viewer.own.list, lookup(viewer.others.list, give));
   expect((await theirs('c3')).status).toBe(403);
   expect((await theirs('c2')).status).toBe(200);
 });
@@ -163,12 +162,12 @@ test('a job is given no document and no rows that its writer may not look at', a
       },
     },
   });
-  expect((await ask(patchJob, guest, 'PATCH', own.id, ground({}))).status).toBe(403);
+  expect((await ask('changeJob', guest, own.id, ground({}))).status).toBe(403);
   // one that the job has already stays, with what it reads, and nothing else comes with it
   await changeJob(t.db, own.id, ground({}) as never, 'test');
   const later = async (more: object) => {
     const { version: now } = await viewJob(t.db, own.id);
-    return (await ask(patchJob, guest, 'PATCH', own.id, { ...ground(more), version: now })).status;
+    return (await ask('changeJob', guest, own.id, { ...ground(more), version: now })).status;
   };
   expect(await later({})).toBe(200);
   const block = { id: 'b', part: 'word/document.xml', row: 0, goes: 0, list: others.list, by: 'c1', is: 'c1' }; // prettier-ignore
@@ -184,7 +183,7 @@ test('a share of one job does not change the stamps of the others', async () => 
   const change = async (symbology: string) => {
     const { document, version } = await viewJob(t.db, own.id);
     const stamps = document.stamps.map((s) => ({ ...s, symbology }));
-    return ask(patchJob, guest, 'PATCH', own.id, { version, document: { ...document, stamps } });
+    return ask('changeJob', guest, own.id, { version, document: { ...document, stamps } });
   };
   // they are of this job alone as long as there is no other
   expect((await change('aztec')).status).toBe(200);
@@ -204,12 +203,12 @@ test('who has something by a share sees no addresses and nobody else, and shares
   const own = await job(['No'], ['key'], [['P-1']]);
   for (const { id } of [guest, other])
     await shareWith(t.db, { job: own.id }, { person: id, right: 'editor' }, 'test', keeps);
-  const seen = await ask(readShares, guest, 'GET', own.id);
+  const seen = await ask('jobShares', guest, own.id);
   expect(seen.status).toBe(200);
   expect(JSON.stringify(seen.body)).not.toContain('@');
   expect(seen.body).toMatchObject({ others: [] });
   const change = { person: other.id, right: null };
-  expect((await ask(share, guest, 'POST', own.id, change)).status).toBe(403);
-  expect(JSON.stringify((await ask(readShares, keeper, 'GET', own.id)).body)).toContain('@');
-  expect((await ask(share, keeper, 'POST', own.id, change)).status).toBe(200);
+  expect((await ask('shareJob', guest, own.id, change)).status).toBe(403);
+  expect(JSON.stringify((await ask('jobShares', keeper, own.id)).body)).toContain('@');
+  expect((await ask('shareJob', keeper, own.id, change)).status).toBe(200);
 });

@@ -10,6 +10,7 @@ import { editCells } from '../../src/server/lists';
 import type { Stamp } from '../../src/core/payload/stamp';
 import { pathsFile } from '../../scripts/paths-file';
 import { rightsPage } from '../../scripts/rights-page';
+import { answer } from '../../src/server/routes';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { password, sessionOf, signedIn, type Signed } from '../helpers/people';
 import { runsIn } from '../helpers/runs';
@@ -35,9 +36,6 @@ async function asks(
   { id = '2000000000', body }: { id?: string; body?: unknown } = {},
   whole = false,
 ): Promise<Response> {
-  const module = (await import(
-    /* @vite-ignore */ `../../src/app${route.path.replace(/\{(\w+)\}/g, '[$1]')}/route.ts`
-  )) as Record<string, (r: Request, c: { params: Promise<object> }) => Promise<Response>>;
   const request = new Request(`http://localhost${route.path.replace(/\{\w+\}/g, id)}`, {
     method: route.method,
     headers: {
@@ -47,12 +45,9 @@ async function asks(
     },
     body: body === undefined ? undefined : JSON.stringify(body),
   });
-  const names = [...route.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name!);
-  const answer = await module[route.method]!(request, {
-    params: Promise.resolve(Object.fromEntries(names.map((name) => [name, id]))),
-  });
-  if (!whole) await answer.body?.cancel().catch(() => undefined);
-  return answer;
+  const given = await answer(request);
+  if (!whole) await given.body?.cancel().catch(() => undefined);
+  return given;
 }
 const status = async (...asked: Parameters<typeof asks>) => (await asks(...asked)).status;
 

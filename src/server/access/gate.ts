@@ -4,7 +4,7 @@ import { NoResultError } from 'kysely';
 import * as z from 'zod';
 import { StoredError } from '../../core/base/stored';
 import type { KeyRight } from '../../core/access/keys';
-import type { AnswerOf, Route, TakenInput, Thing } from '../../contract';
+import type { AnswerOf, Route, Routes, TakenInput, Thing } from '../../contract';
 import { includes, type Right } from '../../core/access/rights';
 import {
   askedOf,
@@ -60,6 +60,12 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   tell(about: string): void;
 }
 
+/** What one route does, once the gate has let somebody in. */
+export type Handler<R extends Route = Route> = (asked: Asked<R>) => Promise<AnswerOf<R>>;
+
+/** What every route of the contract does. */
+export type Handlers = { readonly [N in keyof Routes]: Handler<Routes[N]> };
+
 /**
  * Answered at a time, of our own people and of strangers, and the share of one who asks; whoever
  * comes beyond that is told at once to come again. News go on for as long as a window is open.
@@ -85,10 +91,7 @@ function whoFor(request: Request, strangers: boolean): string {
  * @param work gives what is answered as JSON, or an answer of its own where the contract says that
  *    files are given
  */
-export function handle<const R extends Route>(
-  route: R,
-  work: (asked: Asked<R>) => Promise<AnswerOf<R>>,
-) {
+export function handle<const R extends Route>(route: R, work: Handler<R>) {
   const { strangers = false, waits = true, news = false } = route;
   const room = slots[news ? 'news' : strangers ? 'strangers' : 'own'];
   const handler = async (
@@ -166,16 +169,10 @@ export function handle<const R extends Route>(
       if (status === 503 || status === 429) answerHeaders.set('retry-after', '2');
       // the rest of what was sent is not waited for
       if (status === 408) answerHeaders.set('connection', 'close');
-      if (route.path.startsWith('/api/v1/'))
-        return problemOf(status, message, number, answerHeaders);
-      return Response.json(
-        {
-          error: message,
-          ...(status >= 500 ? { request: number } : {}),
-          ...(error instanceof Refusal ? error.details : {}),
-        },
-        { status, headers: answerHeaders },
-      );
+      return refusalOf(route.path, status, message, answerHeaders, {
+        ...(status >= 500 ? { request: number } : {}),
+        ...(error instanceof Refusal ? error.details : {}),
+      });
     } finally {
       if (!goesOn) slot?.free();
       const seconds = done(status);
@@ -399,14 +396,22 @@ async function onlyOnce<const R extends Route>(
 }
 
 /** An error for programs, as problem details (RFC 9457). */
-function problemOf(status: number, detail: string, number: string, headers: Headers): Response {
+export function refusalOf(
+  path: string,
+  status: number,
+  detail: string,
+  headers: Headers,
+  details: Record<string, unknown> = {},
+): Response {
+  if (!path.startsWith('/api/v1/'))
+    return Response.json({ error: detail, ...details }, { status, headers });
   const answer = Response.json(
     {
       type: 'about:blank',
       title: STATUS_CODES[status] ?? 'Error',
       status,
       detail,
-      instance: `urn:uuid:${number}`,
+      instance: `urn:uuid:${headers.get('x-request-id')}`,
     },
     { status, headers },
   );

@@ -4,7 +4,7 @@
  */
 export { originOf } from './auth';
 export { sealAnew } from './new-key';
-export { type Asked, handle, withoutKeys } from './gate';
+export { type Asked, handle, type Handler, type Handlers, refusalOf, withoutKeys } from './gate';
 export { type Device, deviceCookie, deviceHash } from './devices';
 export { type Caller, endKey, listKeys, makeKey } from './keys';
 export { journalCsv, note, noteShown, viewJournal } from './journal';

@@ -1,17 +1,17 @@
 import { sql } from 'kysely';
 import { Gauge, Histogram, Registry } from 'prom-client';
 import type { Route } from '../../contract';
-import type { Database } from '../platform';
+import { type Database, oncePerProcess } from '../platform';
 
-const shared = globalThis as typeof globalThis & { handStampMetrics?: Metrics };
 interface Metrics {
   registry: Registry;
   answers: Histogram<'route' | 'method' | 'status'>;
 }
 
-/** What this process counts; kept over reloads of the development server. */
-function metrics(): Metrics {
-  if (shared.handStampMetrics) return shared.handStampMetrics;
+/** What this process counts. */
+const metrics = () => oncePerProcess('access.metrics', countedHere);
+
+function countedHere(): Metrics {
   const registry = new Registry();
   const answers = new Histogram({
     name: 'hand_stamp_answer_seconds',
@@ -20,7 +20,7 @@ function metrics(): Metrics {
     buckets: [0.005, 0.02, 0.05, 0.1, 0.3, 1, 3, 10, 60],
     registers: [registry],
   });
-  return (shared.handStampMetrics = { registry, answers });
+  return { registry, answers };
 }
 
 /**

@@ -2,11 +2,10 @@ import { sql } from 'kysely';
 import type { Board, TapeLine } from '../../contract';
 import { sessionAt } from '../../core/checkpoint/rule';
 import { isSecret } from '../../core/records/columns';
-import { clock, type Database, Memo, Refusal } from '../platform';
+import { clock, type Database, Memo, Refusal, oncePerProcess } from '../platform';
 import { cameIn, checkpointAt, expectedIn, type CheckpointAt, type Expected } from './rows';
 
-const sharedSessions = globalThis as typeof globalThis & { handStampSessions?: Memo<string[]> };
-const sessions = (sharedSessions.handStampSessions ??= new Memo<string[]>(200, 60_000));
+const sessions = oncePerProcess('checkpoints.sessions', () => new Memo<string[]>(200, 60_000));
 
 /** The sessions that there are, in their order. */
 export const sessionsOf = (db: Database, at: CheckpointAt): Promise<string[]> =>
@@ -59,15 +58,15 @@ async function inNow(db: Database, at: CheckpointAt, session: string | null): Pr
   return new Set(rows.map((row) => row.record_id));
 }
 
-const sharedCounts = globalThis as typeof globalThis & {
-  handStampArrived?: Memo<{ in: number; of: number }>;
-};
 /**
  * For so long, in ms, fifty devices that ask after every scan are told the same, and it is counted
  * once.
  */
 const countedFor = 400;
-const arrived = (sharedCounts.handStampArrived ??= new Memo(200, countedFor));
+const arrived = oncePerProcess(
+  'checkpoints.arrived',
+  () => new Memo<{ in: number; of: number }>(200, countedFor),
+);
 
 /** How many of those expected are in. */
 export const countsOf = (

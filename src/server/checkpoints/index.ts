@@ -2,7 +2,7 @@
  * Places where codes are scanned and checked against lists: what they are, the devices there, what
  * is scanned, and the account of it.
  */
-export { columnSessions, viewBoard } from './board';
+export { viewBoard } from './board';
 export { changeByOneself, checkInByOneself, checkInPage, viewByOneself } from './by-oneself';
 export {
   changeCheckpoint,
@@ -12,7 +12,6 @@ export {
   viewCheckpoint,
 } from './checkpoints';
 export { addDevice, joinDevice, shutDevice } from './devices';
-export { filmFor } from './film';
 export { logBook, logCsv } from './log';
 export { packFor } from './pack';
 export { findRecords, takeBack, takeScans, type Scanner } from './scanning';

@@ -7,19 +7,18 @@ import type { Signed } from '../../core/checkpoint/recognise';
 import { purposeOf } from '../../core/payload/purposes';
 import { contentOf, type Stamp } from '../../core/payload/stamp';
 import { columnsIn } from '../../core/records/parts';
-import { clock, type Database, Memo, Refusal } from '../platform';
+import { clock, type Database, Memo, Refusal, oncePerProcess } from '../platform';
 import { cameIn, checkpointAt, eachRecord, shownOf, titleOf, type CheckpointAt } from './rows';
 
 /** Most records that a device holds. */
 const mostHeld = 20_000;
 
-const shared = globalThis as typeof globalThis & { handStampPacks?: Memo<Pack> };
 /**
  * Devices that ask within so many ms are given the same, salt and all: what it takes to make one
  * grows with the list.
  */
 const givenFor = 15_000;
-const packs = (shared.handStampPacks ??= new Memo<Pack>(10, givenFor));
+const packs = oncePerProcess('checkpoints.packs', () => new Memo<Pack>(10, givenFor));
 
 /**
  * What a device needs to go on without a network. @throws Refusal where the lists are longer than a

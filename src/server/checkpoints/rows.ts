@@ -5,7 +5,7 @@ import type { Stamp } from '../../core/payload/stamp';
 import { columnsOf } from '../../core/payload/stamp';
 import { openKeyColumn, titleColumn, type Column, type Values } from '../../core/records/columns';
 import { holdsProofs } from '../../core/records/beginnings';
-import { type Database, Memo, Refusal } from '../platform';
+import { type Database, Memo, Refusal, oncePerProcess } from '../platform';
 
 /** A list whose codes a checkpoint takes, with what is needed of it. */
 export interface Taken {
@@ -29,10 +29,7 @@ export interface CheckpointAt {
   state: string;
 }
 
-const sharedPlaces = globalThis as typeof globalThis & {
-  handStampCheckpoints?: Memo<CheckpointAt>;
-};
-const places = (sharedPlaces.handStampCheckpoints ??= new Memo<CheckpointAt>(200, 10 * 60_000));
+const places = oncePerProcess('checkpoints.places', () => new Memo<CheckpointAt>(200, 10 * 60_000));
 
 /**
  * A checkpoint with its lists as they are now; a list that was thrown away is taken no more. What
@@ -112,8 +109,7 @@ export interface Expected {
   key: string;
 }
 
-const shared = globalThis as typeof globalThis & { handStampExpected?: Memo<Expected[]> };
-const memo = (shared.handStampExpected ??= new Memo<Expected[]>(60, 10 * 60_000));
+const memo = oncePerProcess('checkpoints.expected', () => new Memo<Expected[]>(60, 10 * 60_000));
 
 /**
  * Records whose codes would pass in a session; worked out anew where the lists or the rule are

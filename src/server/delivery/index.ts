@@ -1,18 +1,14 @@
 /** Mail and its server, the Out-tray, printers. */
-export { listLetters, writeLetter } from './letters';
+export { writeLetter } from './letters';
 export { changeMailServer, mailServerOf, viewMailServer } from './mail-server';
 export {
   forgetMails,
   hadMail,
-  listMails,
-  mailAccount,
   mailCounts,
   type NewMail,
   queueMails,
   sendMailsAgain,
-  stopMails,
 } from './mails';
-export { messageFile, viewMessage, viewOutTray } from './out-tray';
 export {
   askPrinterAgain,
   addPrinter,
@@ -24,4 +20,3 @@ export {
 export { sendToPrinter, stopPrint } from './printing';
 export { testPage } from './test-page';
 export { deliveryTasks } from './tasks';
-export { mailWelcome, tryMailServer } from './trying';

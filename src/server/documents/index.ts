@@ -3,19 +3,11 @@
  * made for each. Uses lists, jobs.
  */
 export { findInDocument, findInRow } from './finding';
-export {
-  documentBytes,
-  documentHash,
-  documentLock,
-  keepDocument,
-  shownDocument,
-  viewDocument,
-} from './keeping';
+export { documentBytes, documentHash, documentLock, keepDocument } from './keeping';
 export { staysOfExample } from './left-over';
 export { joinOf, mergeOf, pagesOf, type MergedPage, type MergedDocument } from './merging';
 export { textInLine } from './in-line';
-export { pageOfRecord } from './page-of-record';
-export { converted, hasOffice, officePackage, sweepFolders } from './office';
-export { freezeRows, rowsOfRecord } from './rows';
+export { converted, sweepFolders } from './office';
+export { freezeRows } from './rows';
 export { greyPages, greyParts } from './pdf-pages';
 export { documentsCame, keepPdf, pageOfDocument, pdfsInJob, startSet } from './pdf-sets';

@@ -6,7 +6,7 @@ import type { JobDocument } from '../../core/job/document';
 import { documentGround } from '../../core/piece/model';
 import { isSecret, titleColumn, type Column, type Values } from '../../core/records/columns';
 import { valuesBeside } from '../judging';
-import { type Database, Memo } from '../platform';
+import { type Database, Memo, oncePerProcess } from '../platform';
 import { mergeOf, pagesOf } from './merging';
 
 export interface StaysOfExample {
@@ -16,8 +16,7 @@ export interface StaysOfExample {
 }
 
 const nothing: StaysOfExample = { madeFor: '', stays: [] };
-const shared = globalThis as typeof globalThis & { handStampStays?: Memo<StaysOfExample> };
-const memo = (shared.handStampStays ??= new Memo(200, 10 * 60_000));
+const memo = oncePerProcess('documents.stays', () => new Memo<StaysOfExample>(200, 10 * 60_000));
 
 /**
  * Makes the document of a record that the example was not written for, and looks for values of the

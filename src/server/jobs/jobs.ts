@@ -10,7 +10,15 @@ import { onGround } from '../../core/grounds';
 import { keyColumn, nameColumn, secretsOf } from '../../core/records/columns';
 import { holdsLinks } from '../../core/records/beginnings';
 import type { Mark } from '../../core/run/judge';
-import { clock, type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
+import {
+  clock,
+  type Database,
+  Memo,
+  oneOf,
+  Refusal,
+  stampWithSealedKey,
+  oncePerProcess,
+} from '../platform';
 import type { rowsQuerySchema, jumpSchema, jobChangeSchema, newJobSchema } from '../../contract';
 import { type Filter, type JobSummary, type JobView, type LedgerWindow } from '../../contract';
 import { changed, changedJob, countOf, isFresh, rejudgeList, rejudgePiece } from '../judging';
@@ -149,15 +157,15 @@ export async function viewJob(db: Database, id: number, may: Right = 'editor'): 
   };
 }
 
-const sharedCounts = globalThis as typeof globalThis & {
-  handStampCounts?: Memo<Awaited<ReturnType<typeof countRows>>>;
-};
-const countsOf = (sharedCounts.handStampCounts ??= new Memo(500, 10 * 60_000));
+const countsOf = oncePerProcess(
+  'jobs.counts',
+  () => new Memo<Awaited<ReturnType<typeof countRows>>>(500, 10 * 60_000),
+);
 
-const sharedRecords = globalThis as typeof globalThis & {
-  handStampRecords?: Memo<{ count: number }>;
-};
-const recordsOf = (sharedRecords.handStampRecords ??= new Memo(500, 10 * 60_000));
+const recordsOf = oncePerProcess(
+  'jobs.records',
+  () => new Memo<{ count: number }>(500, 10 * 60_000),
+);
 
 /** Records of a list, which come and go by revisions alone. */
 async function recordCount(db: Database, { id, revision }: { id: number; revision: number }) {
@@ -214,8 +222,7 @@ function countRows(db: Database, id: number) {
 
 /** Rows from one known place of a long list to the next. */
 const anchorEvery = 1000;
-const sharedAnchors = globalThis as typeof globalThis & { handStampAnchors?: Memo<number[]> };
-const anchors = (sharedAnchors.handStampAnchors ??= new Memo(200, 10 * 60_000));
+const anchors = oncePerProcess('jobs.anchors', () => new Memo<number[]>(200, 10 * 60_000));
 
 /**
  * From which position a window is read, and how many rows are passed over from there: never more
@@ -456,8 +463,7 @@ async function revisionCount(db: Database, listId: number): Promise<number> {
   return count;
 }
 
-const sharedMarks = globalThis as typeof globalThis & { handStampMarks?: Memo<MarkCount[]> };
-const marksOf = (sharedMarks.handStampMarks ??= new Memo(500, 10 * 60_000));
+const marksOf = oncePerProcess('jobs.marks', () => new Memo<MarkCount[]>(500, 10 * 60_000));
 interface MarkCount {
   what: string;
   mark: Mark;

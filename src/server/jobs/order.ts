@@ -1,7 +1,7 @@
 import { type RowsView } from '../../contract';
 import { sql, type RawBuilder } from 'kysely';
 import { isFresh } from '../judging';
-import { type Database, heavy, log, Memo, Refusal } from '../platform';
+import { type Database, heavy, log, Memo, Refusal, oncePerProcess } from '../platform';
 
 /** The order of `records` by a column, numbers by their size; blanks stand last either way. */
 export function sortedBy(sort: string): RawBuilder<unknown> {
@@ -138,13 +138,9 @@ export const isJudged = (state: State): boolean =>
     { changes: state.job_changes, judged: state.judged },
   );
 
-const shared = globalThis as typeof globalThis & {
-  handStampOrders?: Memo<readonly number[]>;
-  handStampRare?: Memo<{ rare: boolean }>;
-};
 /** An order is worked out once for everybody and all the windows of a long list. */
-const orders = (shared.handStampOrders ??= new Memo(60, 60_000));
-const rareOf = (shared.handStampRare ??= new Memo(500, 10 * 60_000));
+const orders = oncePerProcess('jobs.orders', () => new Memo<readonly number[]>(60, 60_000));
+const rareOf = oncePerProcess('jobs.rare', () => new Memo<{ rare: boolean }>(500, 10 * 60_000));
 const heavily = heavy(3, 60);
 
 /** What a view of a job is asked of, and by which name its order is held. */

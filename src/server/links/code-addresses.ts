@@ -7,7 +7,7 @@ import type { z } from 'zod';
 import { columnsOf, contentOf, type Stamp } from '../../core/payload/stamp';
 import type { Values } from '../../core/records/columns';
 import { imageFormats, type ImageFormat } from '../../core/run/outputs';
-import { type Database, drawnCode, type DrawnCode, Refusal } from '../platform';
+import { type Database, drawnCode, type DrawnCode, Refusal, oncePerProcess } from '../platform';
 import { listKept, stampOf } from '../jobs';
 
 /**
@@ -116,14 +116,14 @@ export async function addressRows(
 /** Dots across a picture that is given to strangers. */
 const mostDots = 2000;
 
-const shared = globalThis as typeof globalThis & {
-  handStampDrawn?: LRUCache<string, Promise<DrawnCode | undefined>>;
-};
 /**
  * Pictures that were drawn a while ago: of a page that many open, each is drawn once. By what they
  * are drawn from, so never an old one.
  */
-const drawings = (shared.handStampDrawn ??= new LRUCache({ max: 2000, ttl: 3600_000 }));
+const drawings = oncePerProcess(
+  'links.drawings',
+  () => new LRUCache<string, Promise<DrawnCode | undefined>>({ max: 2000, ttl: 3600_000 }),
+);
 
 /**
  * New pictures that one address gives in a minute. A page wants two or three; what was drawn before

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { Device } from '../../core/links/device';
-import { clock, type Database, log } from '../platform';
+import { clock, type Database, log, oncePerProcess } from '../platform';
 
 /** Scans of one lot, by code, hour and class of device. */
 type Lot = Map<string, { code: string; hour: number; device: Device; scans: number }>;
@@ -17,13 +17,12 @@ interface Counter {
   writing: Promise<void> | undefined;
 }
 
-const shared = globalThis as typeof globalThis & { handStampScans?: Counter };
-const counter: Counter = (shared.handStampScans ??= {
+const counter = oncePerProcess<Counter>('links.scans', () => ({
   lot: new Map(),
   held: undefined,
   timer: undefined,
   writing: undefined,
-});
+}));
 
 /** How long a scan waits in memory before it is written, in ms: a kill loses no more than that. */
 const wait = 100;

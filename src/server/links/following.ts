@@ -5,7 +5,7 @@ import { escapedHtml } from '../../core/base/html';
 import { isLinkCode, spokenCode, tidyCode } from '../../core/links/code';
 import { deviceOf } from '../../core/links/device';
 import type { Leading } from '../../core/links/leading';
-import { type Database, isAway, placeOf } from '../platform';
+import { type Database, isAway, placeOf, oncePerProcess } from '../platform';
 import { countScan } from './counting';
 import { plainPage, strangerHeaders } from './plain-page';
 import { hostsOf, leadingNow, type LinkWithRecord } from './rows';
@@ -15,17 +15,14 @@ type Followed = Pick<
   'leads' | 'set_leads' | 'values' | 'state' | 'opens' | 'ends' | 'after' | 'peeks'
 >;
 
-const shared = globalThis as typeof globalThis & {
-  handStampLinks?: { known: LRUCache<string, Followed>; hosts: LRUCache<string, Set<string>> };
-};
 /**
  * Links as they were last: what leads on while the database is away. And the hosts of ours, which
  * hardly ever change.
  */
-const { known, hosts } = (shared.handStampLinks ??= {
-  known: new LRUCache({ max: 20_000 }),
-  hosts: new LRUCache({ max: 4, ttl: 5000 }),
-});
+const { known, hosts } = oncePerProcess('links.known', () => ({
+  known: new LRUCache<string, Followed>({ max: 20_000 }),
+  hosts: new LRUCache<string, Set<string>>({ max: 4, ttl: 5000 }),
+}));
 
 /**
  * Codes that there are not, from one address, in a minute: a person mistypes a few, who guesses

@@ -3,7 +3,6 @@
  * rehearsal. Uses runs, documents, links, delivery and sources.
  */
 export { answerFiring, fireAgain, fireFailedAgain, listFirings } from './log';
-export { orderChoices } from './names';
 export {
   changeOrder,
   listOrders,

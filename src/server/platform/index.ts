@@ -54,6 +54,7 @@ export {
   Unreached,
 } from './outbound';
 export { proofKeyPlaces, stampWithSealedKey, workedWithSealedKey } from './proof-keys';
+export { oncePerProcess } from './process';
 export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } from './queue';
 export { packageFile } from './packages';
 export { provideReader } from './reader';

@@ -2,11 +2,10 @@ import { EventEmitter } from 'node:events';
 import pg from 'pg';
 import { databaseUrl } from './db';
 import { log } from './log';
+import { oncePerProcess } from './process';
 
 /** The channel on which the database's own triggers tell what was changed: `job:5`, `list:3`. */
 const newsChannel = 'hand_stamp_news';
-
-const shared = globalThis as typeof globalThis & { handStampNews?: News };
 
 /**
  * One connection a process that listens, however many windows follow; it comes back by itself when
@@ -52,6 +51,5 @@ class News {
 
 /** Hears of every change from now on. Returns how to stop hearing. */
 export function follow(hear: (what: string) => void, url = databaseUrl()): Promise<() => void> {
-  shared.handStampNews ??= new News(url);
-  return shared.handStampNews.follow(hear);
+  return oncePerProcess('platform.news', () => new News(url)).follow(hear);
 }

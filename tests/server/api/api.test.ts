@@ -8,6 +8,7 @@ import { makeKey } from '../../../src/server/access';
 import { openApi } from '../../../src/server/api';
 import { changeColumn } from '../../../src/server/lists';
 import { recordPage, startPages } from '../../../src/server/pages';
+import { answer } from '../../../src/server/routes';
 import { testDatabase, type TestDatabase } from '../../helpers/database';
 import { runsIn } from '../../helpers/runs';
 
@@ -37,11 +38,8 @@ async function ask(
   key: string | undefined,
   { params = {}, query, body, raw, headers }: Asks = {},
 ) {
-  const module = (await import(
-    /* @vite-ignore */ `../../../src/app${route.path.replace(/\{(\w+)\}/g, '[$1]')}/route.ts`
-  )) as Record<string, (r: Request, c: { params: Promise<object> }) => Promise<Response>>;
   const sent = raw ?? (body === undefined ? undefined : JSON.stringify(body));
-  const answer = await module[route.method]!(
+  const given = await answer(
     new Request(`http://localhost${addressOf(route, { params, query })}`, {
       method: route.method,
       body: sent,
@@ -52,18 +50,13 @@ async function ask(
         ...headers,
       },
     }),
-    {
-      params: Promise.resolve(
-        Object.fromEntries(Object.entries(params).map(([k, v]) => [k, String(v)])),
-      ),
-    },
   );
-  const type = answer.headers.get('content-type') ?? '';
-  const text = await answer.text();
+  const type = given.headers.get('content-type') ?? '';
+  const text = await given.text();
   return {
-    status: answer.status,
+    status: given.status,
     type,
-    headers: answer.headers,
+    headers: given.headers,
     text,
     json: (type.includes('json') ? JSON.parse(text) : undefined) as never,
   };
@@ -100,12 +93,7 @@ describe('the whole of a code on a record when it is created', () => {
     expect(await (await recordPage(t.db, id, new Request('http://localhost'))).text()).toContain(
       'Sea holly',
     );
-    const { GET } = (await import('../../../src/app/c/[name]/route')) as unknown as {
-      GET: (r: Request, c: object) => Promise<Response>;
-    };
-    const name = record.picture!.split('/c/')[1]!;
-    const picture = async (headers = {}) =>
-      GET(new Request(record.picture!, { headers }), { params: Promise.resolve({ name }) });
+    const picture = (headers = {}) => answer(new Request(record.picture!, { headers }));
     const first = await picture();
     expect(first.headers.get('content-type')).toBe('image/png');
     expect(first.headers.get('access-control-allow-origin')).toBe('*');

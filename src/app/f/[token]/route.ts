@@ -1,9 +1,7 @@
-import * as contract from '@/contract';
+import { fetchOwn, ownPage } from '@/contract';
 import { handle } from '@/server/access';
-import { fetchOwn, ownPage } from '@/server/pages';
+import { pagesHandlers } from '@/server/pages/handlers';
 
-export const GET = handle(contract.ownPage, async ({ db, params }) => ownPage(db, params.token));
+export const GET = handle(ownPage, pagesHandlers.ownPage);
 
-export const POST = handle(contract.fetchOwn, async ({ db, params, request, number }) =>
-  fetchOwn(db, params.token, request, number),
-);
+export const POST = handle(fetchOwn, pagesHandlers.fetchOwn);

@@ -1,7 +1,5 @@
-import * as contract from '@/contract';
+import { followLink } from '@/contract';
 import { handle } from '@/server/access';
-import { followLink } from '@/server/links';
+import { linksHandlers } from '@/server/links/handlers';
 
-export const GET = handle(contract.followLink, async ({ db, params, request }) =>
-  followLink(db, params.code, request),
-);
+export const GET = handle(followLink, linksHandlers.followLink);

@@ -1,7 +1,5 @@
-import * as contract from '@/contract';
+import { recordPage } from '@/contract';
 import { handle } from '@/server/access';
-import { recordPage } from '@/server/pages';
+import { pagesHandlers } from '@/server/pages/handlers';
 
-export const GET = handle(contract.recordPage, async ({ db, params, request }) =>
-  recordPage(db, params.id, request),
-);
+export const GET = handle(recordPage, pagesHandlers.recordPage);

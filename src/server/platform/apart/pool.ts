@@ -1,5 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { configuration } from '../configuration';
+import { oncePerProcess } from '../process';
 import { programOf } from '../programs';
 import { IntakeError, isOf, Refusal } from '../refusal';
 import type { Input, Output, Told, WorkName } from './contract';
@@ -206,10 +207,6 @@ function madeAgain({
   return Object.assign(new Error(message), { name, code });
 }
 
-const shared = globalThis as typeof globalThis & {
-  handStampLanes?: { tasks: Lane; pictures: Lane; strangers: Lane };
-};
-
 /** Memory of one task, in MB; files of the most records that are taken stay well below it. */
 const taskMb = configuration().HAND_STAMP_TASK_MB ?? 3072;
 
@@ -217,7 +214,7 @@ const taskMb = configuration().HAND_STAMP_TASK_MB ?? 3072;
  * Processes of this process: one for tasks, one for pictures that our own people bring, one for
  * what strangers ask for. Short work never waits for long work, nor ours for that of strangers.
  */
-export const lanes = (shared.handStampLanes ??= {
+export const lanes = oncePerProcess('platform.lanes', () => ({
   tasks: new Lane({
     size: 1,
     waiting: 100,
@@ -235,4 +232,4 @@ export const lanes = (shared.handStampLanes ??= {
     kept: true,
     trusted: true,
   }),
-});
+}));

@@ -2,6 +2,7 @@ import { Kysely, Migrator, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
 import { configuration } from '../configuration';
 import { migrations } from './migrations';
+import { oncePerProcess } from '../process';
 import { openProofKeys } from '../proof-signing';
 import type { Schema } from './schema';
 
@@ -52,24 +53,17 @@ export function openDatabase(
   return { db: new Kysely<Schema>({ dialect: new PostgresDialect({ pool }) }), pool };
 }
 
-const shared = globalThis as typeof globalThis & {
-  handStampDatabase?: ReturnType<typeof openDatabase>;
-  handStampHealth?: ReturnType<typeof openDatabase>;
-};
+const opened = () =>
+  oncePerProcess('platform.database', () =>
+    openDatabase(databaseUrl(), 10, { statement: 60_000, connecting: 10_000 }),
+  );
 
-/** The web server's one pool; kept over reloads of the development server. */
-export function database(): Database {
-  shared.handStampDatabase ??= openDatabase(databaseUrl(), 10, {
-    statement: 60_000,
-    connecting: 10_000,
-  });
-  return shared.handStampDatabase.db;
-}
+/** The web server's one pool. */
+export const database = (): Database => opened().db;
 
 /** Opens the connections of the web server's pool before they are asked for. */
 export async function warmDatabase(): Promise<void> {
-  database();
-  const { pool } = shared.handStampDatabase!;
+  const { pool } = opened();
   const clients = await Promise.all(Array.from({ length: 10 }, () => pool.connect()));
   for (const client of clients) client.release();
 }
@@ -78,10 +72,10 @@ export async function warmDatabase(): Promise<void> {
  * A connection of its own for the question whether all is well, which must not wait behind
  * anything.
  */
-function healthDatabase(): Database {
-  shared.handStampHealth ??= openDatabase(databaseUrl(), 1, { statement: 5000, connecting: 5000 });
-  return shared.handStampHealth.db;
-}
+const healthDatabase = (): Database =>
+  oncePerProcess('platform.health', () =>
+    openDatabase(databaseUrl(), 1, { statement: 5000, connecting: 5000 }),
+  ).db;
 
 /** Asks the database for something, on that connection. @throws when it is away */
 export async function checkHealth(): Promise<void> {

@@ -1,11 +1,7 @@
-import * as contract from '@/contract';
+import { checkInByOneself, checkInPage } from '@/contract';
 import { handle } from '@/server/access';
-import { checkInByOneself, checkInPage } from '@/server/checkpoints';
+import { checkpointsHandlers } from '@/server/checkpoints/handlers';
 
-export const GET = handle(contract.checkInPage, async ({ db, params }) =>
-  checkInPage(db, params.id, params.checkpoint),
-);
+export const GET = handle(checkInPage, checkpointsHandlers.checkInPage);
 
-export const POST = handle(contract.checkInByOneself, async ({ db, params, request }) =>
-  checkInByOneself(db, params.id, params.checkpoint, request),
-);
+export const POST = handle(checkInByOneself, checkpointsHandlers.checkInByOneself);

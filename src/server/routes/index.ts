@@ -1,0 +1,84 @@
+/**
+ * The handlers of all routes, and which one answers a request. A route of the contract that no
+ * module handles does not compile.
+ */
+import { randomUUID } from 'node:crypto';
+import { addRoute, createRouter, findRoute } from 'rou3';
+import { allRoutes, type Routes } from '../../contract';
+import { accessHandlers } from '../access/handlers';
+import { apiHandlers } from '../api/handlers';
+import { checkpointsHandlers } from '../checkpoints/handlers';
+import { deliveryHandlers } from '../delivery/handlers';
+import { documentsHandlers } from '../documents/handlers';
+import { jobsHandlers } from '../jobs/handlers';
+import { linksHandlers } from '../links/handlers';
+import { listsHandlers } from '../lists/handlers';
+import { ordersHandlers } from '../orders/handlers';
+import { pagesHandlers } from '../pages/handlers';
+import { runsHandlers } from '../runs/handlers';
+import { sourcesHandlers } from '../sources/handlers';
+import { webhooksHandlers } from '../webhooks/handlers';
+import { handle, refusalOf, type Handler, type Handlers } from '../access';
+
+const handlers: Handlers = {
+  ...accessHandlers,
+  ...listsHandlers,
+  ...jobsHandlers,
+  ...documentsHandlers,
+  ...linksHandlers,
+  ...pagesHandlers,
+  ...checkpointsHandlers,
+  ...deliveryHandlers,
+  ...sourcesHandlers,
+  ...runsHandlers,
+  ...ordersHandlers,
+  ...apiHandlers,
+  ...webhooksHandlers,
+};
+
+type Answer = ReturnType<typeof handle>;
+
+const router = createRouter<Answer>();
+const byName = new Map<keyof Routes, Answer>();
+for (const [name, route] of allRoutes) {
+  // each is of its own route, which the type of the table has seen to
+  const answer = handle(route, handlers[name] as Handler);
+  byName.set(name, answer);
+  addRoute(router, route.method, route.path.replace(/\{(\w+)\}/g, ':$1'), answer);
+}
+
+/** What answers one route, the gate included. */
+export const answerOf = (name: keyof Routes): Answer => byName.get(name)!;
+
+/**
+ * Answers a request of any route of the contract.
+ *
+ * @returns 404 where there is no such path, 405 with `Allow` where it has no such method (RFC 9110,
+ *   15.5)
+ */
+export async function answer(request: Request): Promise<Response> {
+  const { pathname } = new URL(request.url);
+  const method = request.method === 'HEAD' ? 'GET' : request.method;
+  const match = findRoute(router, method, pathname);
+  if (match) return match.data(request, { params: Promise.resolve(decoded(match.params)) });
+  const allowed = methods.filter((other) => found(other, pathname));
+  const headers = new Headers({ 'x-request-id': randomUUID(), 'cache-control': 'no-store' });
+  if (allowed.length === 0)
+    return refusalOf(pathname, 404, 'There is nothing at this address.', headers);
+  if (allowed.includes('GET')) allowed.push('HEAD');
+  headers.set('allow', [...allowed, 'OPTIONS'].join(', '));
+  if (method === 'OPTIONS') return new Response(null, { status: 204, headers });
+  return refusalOf(pathname, 405, `This address does not take ${method}.`, headers);
+}
+
+/** What answers a method at a path, if anything does. */
+export const found = (method: string, path: string): Answer | undefined =>
+  findRoute(router, method, path)?.data;
+
+const methods = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'];
+
+/** The open parts of a path, without their percent signs. Malformed ones do not come this far. */
+const decoded = (params: Record<string, string> = {}): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(params).map(([name, value]) => [name, decodeURIComponent(value)]),
+  );
