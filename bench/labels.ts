@@ -57,7 +57,7 @@ async function ours(count: number, read: boolean): Promise<number> {
       },
       {
         ...words,
-        id: 'no',
+        id: 'Do not send',
         y: 26,
         parts: [{ kind: 'column', column: 'c3' }],
         font: 'mono',

@@ -166,7 +166,7 @@ function badges(columns: readonly Column[]): JobDocument {
       body: [
         [{ kind: 'text', text: 'Hello ' }, column('Name'), { kind: 'text', text: ',' }],
         [
-          { kind: 'text', text: 'thank you for helping at ' },
+          { kind: 'text', text: 'Thank you for helping at ' },
           column('Site'),
           { kind: 'text', text: ' as ' },
           column('Role'),
@@ -177,7 +177,7 @@ function badges(columns: readonly Column[]): JobDocument {
         [
           {
             kind: 'text',
-            text: 'Show this code at the north gate, from the screen or printed. Your badge is attached, should you want to print it yourself.',
+            text: 'Show this code at the north gate, on your phone or printed. Your badge is attached if you want to print it yourself.',
           },
         ],
       ],
@@ -478,8 +478,8 @@ const lists: readonly DemoList[] = [
 async function standInPrinters(db: Database): Promise<void> {
   if ((await listPrinters(db, true)).length > 0) return;
   const known = { offsetX: 0, offsetY: 0, finest: null, address: null };
-  const paper = { name: 'Stand-in for office paper', dpi: 600 };
-  const labels = { name: 'Stand-in for labels', dpi: 300 };
+  const paper = { name: 'Test printer for office paper', dpi: 600 };
+  const labels = { name: 'Test printer for labels', dpi: 300 };
   await addPrinter(db, { ...known, ...paper, faults: ['nozzle'], intoTray: true });
   await addPrinter(db, { ...known, ...labels, faults: [], intoTray: false });
 }

@@ -79,9 +79,9 @@ try {
   await page.getByRole('link', { name: 'Asset tags' }).click();
   await page.getByText('the same,').waitFor();
   await page.keyboard.press('1');
-  await page.getByTitle('Work out a column').click();
+  await page.getByTitle('Add a worked column').click();
   await page.getByLabel('Name of the new column').fill('Long tag');
-  await page.getByRole('button', { name: 'Work it out' }).click();
+  await page.getByRole('button', { name: 'Create column' }).click();
   await page.getByTitle('Another step for Long tag').click();
   await page.getByRole('option', { name: /^fill up/ }).click();
   await page.getByRole('textbox', { name: 'Places' }).fill('12');
@@ -93,18 +93,18 @@ try {
   await page.getByRole('link', { name: 'Postcards to friends' }).click();
   await page.getByText('the same,').waitFor();
   await page.getByRole('button', { name: 'Side by side' }).click();
-  await page.getByRole('button', { name: 'Measure what they survive' }).click();
-  await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 120_000 });
+  await page.getByRole('button', { name: 'Run the wear test' }).click();
+  await page.getByRole('button', { name: 'Run the wear test again' }).waitFor({ timeout: 120_000 });
   await shot('side-by-side');
   await page.keyboard.press('Escape');
   await page.goto(`${url}/links`);
   await page.getByText('Scans a day').waitFor();
-  await page.getByTitle('In which order').click();
-  await page.getByRole('option', { name: 'the most scanned first' }).click();
+  await page.getByTitle('Sort by').click();
+  await page.getByRole('option', { name: 'most scanned first' }).click();
   await page.getByText('Scans a day').waitFor();
   await shot('links');
   await page.goto(`${url}/orders`);
-  await page.getByRole('link', { name: /Bed signs for new accessions/ }).click();
+  await page.getByRole('link', { name: /A sign for each new record/ }).click();
   await page.getByText(/it stops at/).waitFor();
   await shot('orders');
   await page.goto(`${url}/checkpoints`);
@@ -130,16 +130,16 @@ try {
   await page.getByText('the same,').waitFor();
   await page.keyboard.press('4');
   await page.getByTitle('What is made').click();
-  await page.getByRole('option', { name: /a mail to each person/ }).click();
-  await page.getByTitle('Send one to me first').click();
-  await page.getByLabel('Your address').fill('coordinator@marrambay.example');
-  await page.getByRole('button', { name: 'Send it' }).click();
+  await page.getByRole('option', { name: /an email to each person/ }).click();
+  await page.getByTitle('Send a test email to yourself').click();
+  await page.getByLabel('Your email address').fill('coordinator@marrambay.example');
+  await page.getByRole('button', { name: 'Send test email' }).click();
   await page.getByText('1 mail sent').waitFor({ timeout: 60_000 });
   await page.frameLocator('iframe').getByText('Dear').waitFor();
   await shot('mail');
   await page.goto(`${url}/post-room`);
-  await page.getByRole('list', { name: 'Mails' }).waitFor();
-  await page.getByText('Test page').or(page.getByText('Its test page')).first().waitFor();
+  await page.getByRole('list', { name: 'Emails' }).waitFor();
+  await page.getByText('Test page').or(page.getByText('Test page')).first().waitFor();
   // the folder is this machine's own; the picture shows one that could be anybody's
   await page
     .locator('code')
@@ -165,11 +165,11 @@ try {
   await page.getByRole('button', { name: 'pebble' }).first().click();
   await page.getByRole('button', { name: 'leaf' }).click();
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Hold this one to compare' }).click();
+  await page.getByRole('button', { name: 'Keep for comparison' }).click();
   await page.getByTitle('Error correction').click();
   await page.getByRole('option', { name: /^most spare/ }).click();
-  await page.getByRole('button', { name: 'Measure by reading it under damage' }).click();
-  await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 120_000 });
+  await page.getByRole('button', { name: 'Run the wear test' }).click();
+  await page.getByRole('button', { name: 'Run the wear test again' }).waitFor({ timeout: 120_000 });
   await shot('one-code');
   await page.goto(`${url}/bring-in`);
   await page.locator('input[type=file]').setInputFiles(join(root, 'demo/equipment.csv'));

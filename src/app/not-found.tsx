@@ -19,11 +19,11 @@ export default function NotFound() {
         There is nothing at this address
       </h1>
       <p style={{ margin: '0 0 12px' }}>
-        It may have been removed, or a letter of it got lost on the way. If you scanned it, tell
-        whoever gave you the code.
+        It may have been deleted, or part of the address is missing. If you scanned a code, tell the
+        person who gave it to you.
       </p>
       <p style={{ margin: 0 }}>
-        If you make the codes yourself, <Link href="/jobs">all jobs</Link> are one step away.
+        If you make the codes yourself, go to <Link href="/jobs">all jobs</Link>.
       </p>
     </main>
   );

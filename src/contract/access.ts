@@ -12,8 +12,8 @@ export const mailAddress = z
   .trim()
   .toLowerCase()
   .max(200)
-  .pipe(z.email('This is no mail address.'));
-const password = z.string().min(1, 'Give the password.').max(1000);
+  .pipe(z.email('This is not an email address.'));
+const password = z.string().min(1, 'Enter your password.').max(1000);
 
 export const personSchema = z.strictObject({
   id: z.string(),
@@ -33,7 +33,7 @@ export type Me = z.infer<typeof meSchema>;
 export const viewMe = defineRoute({
   method: 'GET',
   path: '/api/me',
-  about: 'Who is signed in.',
+  about: 'The person who is signed in.',
   right: 'signed-in',
   answer: meSchema,
 });
@@ -48,14 +48,14 @@ export const becomeStandIn = defineRoute({
 export const viewStandIns = defineRoute({
   method: 'GET',
   path: '/api/sign-in',
-  about: 'The demo’s made-up people, for the page on which one signs in.',
+  about: 'The demo’s made-up people, for the sign-in page.',
   right: 'anyone',
   answer: z.strictObject({ standIns: z.array(personSchema) }),
 });
 export const signIn = defineRoute({
   method: 'POST',
   path: '/api/sign-in',
-  about: 'Signs in by mail address and password.',
+  about: 'Signs in with an email address and a password.',
   right: 'anyone',
   body: z.object({ email: mailAddress, password }),
   answer: z.strictObject({ next: z.enum(['in', 'second']) }),
@@ -63,7 +63,7 @@ export const signIn = defineRoute({
 export const signInSecond = defineRoute({
   method: 'POST',
   path: '/api/sign-in/second',
-  about: 'Gives the second factor after the password.',
+  about: 'Confirms two-step sign-in with a code.',
   right: 'anyone',
   body: z.object({
     code: z.string().trim().min(4, 'Give the code.').max(40),
@@ -79,14 +79,14 @@ const passkeyJson = z.record(z.string(), z.unknown());
 export const askPasskey = defineRoute({
   method: 'POST',
   path: '/api/sign-in/passkey/options',
-  about: 'What a browser is asked for by a passkey.',
+  about: 'What a browser needs to sign in with a passkey.',
   right: 'anyone',
   answer: passkeyJson,
 });
 export const signInByPasskey = defineRoute({
   method: 'POST',
   path: '/api/sign-in/passkey',
-  about: 'Signs in by a passkey.',
+  about: 'Signs in with a passkey.',
   right: 'anyone',
   body: z.object({ response: passkeyJson }),
   answer: ok,
@@ -101,7 +101,7 @@ export const signOut = defineRoute({
 export const forgotten = defineRoute({
   method: 'POST',
   path: '/api/sign-in/forgotten',
-  about: 'Has an address sent by mail, by which a forgotten password is set anew.',
+  about: 'Emails a link to set a new password.',
   right: 'anyone',
   body: z.object({ email: mailAddress }),
   answer: ok,
@@ -110,7 +110,7 @@ const token = z.object({ token: z.string().min(1).max(100) });
 export const viewWelcome = defineRoute({
   method: 'GET',
   path: '/api/welcome/{token}',
-  about: 'What an address that lets someone in once is for.',
+  about: 'What an invitation or password link is for.',
   right: 'anyone',
   params: token,
   answer: z.strictObject({
@@ -123,7 +123,7 @@ export const viewWelcome = defineRoute({
 export const takeWelcome = defineRoute({
   method: 'POST',
   path: '/api/welcome/{token}',
-  about: 'Comes in by an address that lets one in once, and sets a password.',
+  about: 'Accepts an invitation or uses a password link, and sets a password.',
   right: 'anyone',
   params: token,
   body: z.object({
@@ -150,7 +150,7 @@ export const passkeyViewSchema = z.strictObject({
 export const viewSignIn = defineRoute({
   method: 'GET',
   path: '/api/me/sign-in',
-  about: 'Where one is signed in, and by what.',
+  about: 'Where you are signed in, and with what.',
   right: 'signed-in',
   answer: z.strictObject({
     sessions: z.array(sessionViewSchema),
@@ -164,7 +164,7 @@ export type SignInView = z.infer<(typeof viewSignIn)['answer']>;
 export const endSession = defineRoute({
   method: 'DELETE',
   path: '/api/me/sessions/{id}',
-  about: 'Ends one of one’s sessions.',
+  about: 'Signs out one of your browsers.',
   right: 'signed-in',
   params: byText,
   answer: ok,
@@ -172,14 +172,14 @@ export const endSession = defineRoute({
 export const endOtherSessions = defineRoute({
   method: 'DELETE',
   path: '/api/me/sessions',
-  about: 'Ends all of one’s sessions but this one.',
+  about: 'Signs out everywhere else.',
   right: 'signed-in',
   answer: ok,
 });
 export const changePassword = defineRoute({
   method: 'POST',
   path: '/api/me/password',
-  about: 'Changes one’s password.',
+  about: 'Changes the own password.',
   right: 'signed-in',
   body: z.object({ now: password, next: password }),
   answer: ok,
@@ -187,7 +187,7 @@ export const changePassword = defineRoute({
 export const newPasskeyOptions = defineRoute({
   method: 'POST',
   path: '/api/me/passkeys/options',
-  about: 'What a browser makes a passkey from.',
+  about: 'What a browser needs to create a passkey.',
   right: 'signed-in',
   answer: passkeyJson,
 });
@@ -202,7 +202,7 @@ export const addPasskey = defineRoute({
 export const removePasskey = defineRoute({
   method: 'DELETE',
   path: '/api/me/passkeys/{id}',
-  about: 'Takes a passkey away.',
+  about: 'Removes a passkey.',
   right: 'signed-in',
   params: byText,
   answer: ok,
@@ -210,7 +210,7 @@ export const removePasskey = defineRoute({
 export const startSecondFactor = defineRoute({
   method: 'POST',
   path: '/api/me/second-factor',
-  about: 'Begins with a second factor by an app.',
+  about: 'Starts turning on two-step sign-in.',
   right: 'signed-in',
   body: z.object({ password }),
   answer: z.strictObject({
@@ -222,7 +222,7 @@ export const startSecondFactor = defineRoute({
 export const confirmSecondFactor = defineRoute({
   method: 'POST',
   path: '/api/me/second-factor/confirm',
-  about: 'Takes the second factor into use, once its app gives the right code.',
+  about: 'Turns on two-step sign-in.',
   right: 'signed-in',
   body: z.object({ code: z.string().trim().min(4, 'Give the code.').max(12) }),
   answer: ok,
@@ -230,7 +230,7 @@ export const confirmSecondFactor = defineRoute({
 export const stopSecondFactor = defineRoute({
   method: 'DELETE',
   path: '/api/me/second-factor',
-  about: 'Does without the second factor.',
+  about: 'Turns off two-step sign-in.',
   right: 'signed-in',
   body: z.object({ password }),
   answer: ok,
@@ -260,7 +260,7 @@ export const welcomeViewSchema = z.strictObject({
 export const listPeople = defineRoute({
   method: 'GET',
   path: '/api/people',
-  about: 'Who uses this Hand Stamp, and who is invited.',
+  about: 'The people and the invitations.',
   right: 'administrator',
   answer: z.strictObject({
     people: z.array(personInListSchema),
@@ -289,7 +289,7 @@ export const invite = defineRoute({
 export const changePerson = defineRoute({
   method: 'PATCH',
   path: '/api/people/{id}',
-  about: 'Changes what someone may, or whether they are one of us.',
+  about: 'Changes the role of a person, or deactivates or reactivates them.',
   right: 'administrator',
   params: byText,
   body: z.object({ right: rightSchema.optional(), ended: z.boolean().optional() }),
@@ -298,7 +298,7 @@ export const changePerson = defineRoute({
 export const resetPerson = defineRoute({
   method: 'POST',
   path: '/api/people/{id}/reset',
-  about: 'Makes an address by which someone sets their password anew.',
+  about: 'Creates a link with which someone sets a new password.',
   right: 'administrator',
   params: byText,
   body: z.object({ mail: z.boolean() }),
@@ -307,7 +307,7 @@ export const resetPerson = defineRoute({
 export const takeBackInvitation = defineRoute({
   method: 'DELETE',
   path: '/api/invitations/{id}',
-  about: 'Takes an invitation back.',
+  about: 'Cancels an invitation.',
   right: 'administrator',
   params: z.object({ id: z.string().regex(/^[0-9a-f]{64}$/) }),
   answer: ok,
@@ -327,7 +327,7 @@ const shareChange = z.object({
 export const jobShares = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/shares',
-  about: 'With whom a job is shared.',
+  about: 'Who a job is shared with.',
   right: 'editor',
   of: 'job',
   params: byId,
@@ -336,7 +336,7 @@ export const jobShares = defineRoute({
 export const shareJob = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/shares',
-  about: 'Shares a job with someone, or no longer.',
+  about: 'Shares a job with someone, or stops sharing it.',
   right: 'editor',
   of: 'job',
   params: byId,
@@ -346,7 +346,7 @@ export const shareJob = defineRoute({
 export const listShares = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/shares',
-  about: 'With whom a list is shared.',
+  about: 'Who a list is shared with.',
   right: 'editor',
   of: 'list',
   params: byId,
@@ -355,7 +355,7 @@ export const listShares = defineRoute({
 export const shareList = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/shares',
-  about: 'Shares a list and its jobs with someone, or no longer.',
+  about: 'Shares a list and its jobs with someone, or stops sharing them.',
   right: 'editor',
   of: 'list',
   params: byId,
@@ -385,7 +385,7 @@ const journalAsked = z.object({
 export const viewJournal = defineRoute({
   method: 'GET',
   path: '/api/journal',
-  about: 'What was done, by whom and when, the latest first.',
+  about: 'The journal: what was done, by whom and when, the latest first.',
   right: 'administrator',
   query: journalAsked.extend({ before: z.coerce.number().int().min(1).optional() }),
   answer: z.strictObject({ lines: z.array(journalLineSchema), more: z.boolean() }),
@@ -393,7 +393,7 @@ export const viewJournal = defineRoute({
 export const journalFile = defineRoute({
   method: 'GET',
   path: '/api/journal/file',
-  about: 'The journal, or what is looked for in it, as a file.',
+  about: 'The journal, or the entries that were searched, as a file.',
   right: 'administrator',
   query: journalAsked,
   answer: { files: ['text/csv; charset=utf-8'] },

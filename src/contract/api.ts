@@ -6,7 +6,10 @@ import { defineRoute } from './route';
 const listId = z.object({ id: number });
 const recordId = z.object({ id: number, record: z.coerce.number().int().min(1) });
 const named = z
-  .record(z.string().max(200), z.string().max(20_000, 'A value holds up to 20,000 characters.'))
+  .record(
+    z.string().max(200),
+    z.string().max(20_000, 'A value may have up to 20,000 characters. Shorten it.'),
+  )
   .meta({ description: 'Values by the names of their columns.' });
 
 export const apiListSchema = z.strictObject({
@@ -17,7 +20,7 @@ export const apiListSchema = z.strictObject({
     z.strictObject({
       name: z.string(),
       role: z.string(),
-      worked: z.boolean().meta({ description: 'It is worked out here, and cannot be written.' }),
+      worked: z.boolean().meta({ description: 'Worked out here; cannot be written.' }),
       secret: z.boolean(),
     }),
   ),
@@ -26,13 +29,16 @@ export const apiListSchema = z.strictObject({
 export const apiRecordSchema = z.strictObject({
   id: z.number(),
   list: z.number(),
-  number: z.number().meta({ description: 'Place in the list, from 1.' }),
+  number: z.number().meta({ description: 'Position in the list, from 1.' }),
   values: named,
   page: z
     .string()
     .nullable()
-    .meta({ description: 'Address of its page, where its list has pages.' }),
-  picture: z.string().nullable().meta({ description: 'Address of the picture of its first code.' }),
+    .meta({ description: 'Web address of its page, if its list has pages.' }),
+  picture: z
+    .string()
+    .nullable()
+    .meta({ description: 'Web address of the picture of its first code.' }),
   codes: z.array(
     z.strictObject({
       stamp: z.string(),
@@ -41,7 +47,7 @@ export const apiRecordSchema = z.strictObject({
       payload: z
         .string()
         .nullable()
-        .meta({ description: 'What the code says; null where it has none or is secret.' }),
+        .meta({ description: 'What the code says; null if it has none or is secret.' }),
     }),
   ),
 });
@@ -58,7 +64,7 @@ export const apiLists = defineRoute({
   right: 'anyone',
   strangers: true,
   key: 'reads',
-  about: 'The lists that the key is for.',
+  about: 'The lists that the API key is for.',
   answer: z.strictObject({ lists: z.array(apiListSchema) }),
 });
 export const apiRecords = defineRoute({
@@ -68,7 +74,7 @@ export const apiRecords = defineRoute({
   strangers: true,
   key: 'reads',
   of: 'list',
-  about: 'Records of a list in their order, a page of them.',
+  about: 'Records of a list in their order, one page of them.',
   params: listId,
   query: cursor,
   answer: z.strictObject({ records: z.array(apiRecordSchema), next: z.string().nullable() }),
@@ -81,7 +87,7 @@ export const apiCreateRecord = defineRoute({
   key: 'writes',
   repeats: true,
   of: 'list',
-  about: 'Creates a record, and answers with its page, the picture of its code and what that says.',
+  about: 'Creates a record, and returns its page, the picture of its code and what the code says.',
   params: listId,
   body: z.object({ values: named }),
   answer: apiRecordSchema,
@@ -94,8 +100,7 @@ export const apiCreateRecords = defineRoute({
   key: 'writes',
   repeats: true,
   of: 'list',
-  about:
-    'Creates up to 10,000 records: JSON objects of values, one to a line (application/x-ndjson).',
+  about: 'Creates up to 10,000 records: one JSON object of values per line (application/x-ndjson).',
   params: listId,
   upload: { most: 32 * 2 ** 20 },
   answer: z.strictObject({ ids: z.array(z.number()) }),
@@ -118,7 +123,8 @@ export const apiChangeRecord = defineRoute({
   strangers: true,
   key: 'writes',
   of: 'list',
-  about: 'Changes values of a record; with If-Match only where it is as that says (412 otherwise).',
+  about:
+    'Changes values of a record; with If-Match only if its ETag is still the same (412 otherwise).',
   params: recordId,
   body: z.object({ values: named }),
   answer: apiRecordSchema,
@@ -130,7 +136,7 @@ export const apiRemoveRecord = defineRoute({
   strangers: true,
   key: 'writes',
   of: 'list',
-  about: 'Removes a record: its page says that it is gone.',
+  about: 'Deletes a record. Its page says that it was deleted.',
   params: recordId,
   answer: ok,
 });
@@ -168,7 +174,7 @@ export const apiJobs = defineRoute({
   right: 'anyone',
   strangers: true,
   key: 'reads',
-  about: 'The jobs of the lists that the key is for.',
+  about: 'The jobs of the lists that the API key is for.',
   answer: z.strictObject({ jobs: z.array(apiJobSchema) }),
 });
 export const apiJob = defineRoute({
@@ -199,7 +205,7 @@ export const apiStartRun = defineRoute({
   key: 'runs',
   repeats: true,
   of: 'job',
-  about: 'Starts a run of a job: of all that is ready, or of some records.',
+  about: 'Starts a run of a job: of all records that are ready, or of some.',
   params: byId,
   body: z.object({
     name: nameOf('the run'),
@@ -214,7 +220,7 @@ export const apiRun = defineRoute({
   strangers: true,
   key: 'runs',
   of: 'run',
-  about: 'How a run stands, and its files.',
+  about: 'The state of a run, and its files.',
   params: byId,
   answer: apiRunSchema,
 });
@@ -225,7 +231,7 @@ export const apiRunFile = defineRoute({
   strangers: true,
   key: 'runs',
   of: 'run',
-  about: 'A file of a run. One that tells something secret is for keys that see secrets.',
+  about: 'A file of a run. One that contains secrets is only for API keys that may see secrets.',
   params: z.object({ id: number, file: number }),
   answer: {
     files: [
@@ -242,7 +248,7 @@ export const apiLinkSchema = z.strictObject({
   address: z.string(),
   title: z.string(),
   state: z.enum(['open', 'paused', 'withdrawn']),
-  leads: z.string().nullable().meta({ description: 'Where it leads now; null where nowhere.' }),
+  leads: z.string().nullable().meta({ description: 'Where it leads now; null if nowhere.' }),
   scans: z.number(),
 });
 export const apiMakeLink = defineRoute({
@@ -252,10 +258,10 @@ export const apiMakeLink = defineRoute({
   strangers: true,
   key: 'links',
   repeats: true,
-  about: 'Makes a link by itself; for keys that are for all lists.',
+  about: 'Creates a single link; for API keys that are for all lists.',
   body: z.object({
     title: nameOf('the link', 200),
-    to: z.string().trim().min(1, 'Say where it shall lead.').max(2000),
+    to: z.string().trim().min(1, 'Enter where it leads.').max(2000),
   }),
   answer: apiLinkSchema,
 });
@@ -275,7 +281,7 @@ export const apiChangeLink = defineRoute({
   right: 'anyone',
   strangers: true,
   key: 'links',
-  about: 'Points a link elsewhere, pauses it, opens it again or withdraws it for ever.',
+  about: 'Changes where a link leads, pauses it, resumes it or withdraws it permanently.',
   params: z.object({ code: z.string().max(40) }),
   body: z.object({
     to: z.string().trim().min(1).max(2000).optional(),
@@ -303,6 +309,6 @@ export const apiDocument = defineRoute({
   path: '/api/v1/openapi.json',
   right: 'anyone',
   strangers: true,
-  about: 'This interface described in OpenAPI 3.1.',
+  about: 'This API described in OpenAPI 3.1.',
   answer: { files: ['application/json'] },
 });

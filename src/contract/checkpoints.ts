@@ -99,14 +99,14 @@ export const listCheckpoints = defineRoute({
   method: 'GET',
   path: '/api/checkpoints',
   right: 'scanner',
-  about: 'The checkpoints, with how many came in.',
+  about: 'The checkpoints, with how many people came in.',
   answer: z.strictObject({ checkpoints: z.array(checkpointRowSchema) }),
 });
 export const makeCheckpoint = defineRoute({
   method: 'POST',
   path: '/api/checkpoints',
   right: 'editor',
-  about: 'Makes a checkpoint for the codes of a list.',
+  about: 'Creates a checkpoint for the codes of a list.',
   body: z.object({ name: nameOf('the checkpoint'), list: number }),
   answer: newId,
 });
@@ -114,7 +114,7 @@ export const viewCheckpoint = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}',
   right: 'viewer',
-  about: 'A checkpoint: its rule, the lists it takes, its devices.',
+  about: 'A checkpoint: its rule, its lists, its devices.',
   params: byId,
   answer: checkpointViewSchema,
 });
@@ -122,7 +122,7 @@ export const changeCheckpoint = defineRoute({
   method: 'PATCH',
   path: '/api/checkpoints/{id}',
   right: 'editor',
-  about: 'Says anew what a checkpoint is.',
+  about: 'Changes a checkpoint.',
   params: byId,
   body: z.object({
     version: z.number().int(),
@@ -137,7 +137,7 @@ export const removeCheckpoint = defineRoute({
   method: 'DELETE',
   path: '/api/checkpoints/{id}',
   right: 'editor',
-  about: 'Throws a checkpoint away with its log.',
+  about: 'Deletes a checkpoint with its log.',
   params: byId,
   answer: ok,
 });
@@ -159,7 +159,7 @@ export const columnSessions = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/values',
   right: 'viewer',
-  about: 'What stands in a column of its first list, as the sessions that it may be.',
+  about: 'The values of a column of its first list, as possible sessions.',
   params: byId,
   query: z.object({ column: z.string().max(40) }),
   answer: z.strictObject({ values: z.array(z.string()) }),
@@ -170,7 +170,7 @@ export const checkpointNews = defineRoute({
   right: 'scanner',
   device: true,
   news: true,
-  about: 'Tells as it happens that something was scanned or changed (server-sent events).',
+  about: 'News when something is scanned or changed (server-sent events).',
   params: byId,
   answer: { files: ['text/event-stream'] },
 });
@@ -192,7 +192,7 @@ export const addDevice = defineRoute({
   method: 'POST',
   path: '/api/checkpoints/{id}/devices',
   right: 'editor',
-  about: 'Lets a device join: gives the address that its code says, for a quarter of an hour.',
+  about: 'Adds a device: returns the address in its code, for 15 minutes.',
   params: byId,
   body: z.object({
     name: nameOf('the device', 60),
@@ -208,7 +208,7 @@ export const shutDevice = defineRoute({
   method: 'DELETE',
   path: '/api/checkpoints/{id}/devices/{device}',
   right: 'editor',
-  about: 'Shuts a device out at once. What it hands over later is not taken.',
+  about: 'Removes a device at once. What it sends later is refused.',
   params: z.object({ id: number, device: number }),
   answer: ok,
 });
@@ -216,7 +216,7 @@ export const joinCheckpoint = defineRoute({
   method: 'POST',
   path: '/api/checkpoints/join',
   right: 'anyone',
-  about: 'A device joins by what the code on the coordinator’s screen says; it is given a cookie.',
+  about: 'Joins a checkpoint with the code on the coordinator’s screen; the device gets a cookie.',
   body: z.object({ token: z.string().min(10).max(80) }),
   answer: z.strictObject({ checkpoint: z.number() }),
 });
@@ -240,10 +240,10 @@ export const scanSchema = z
       .optional(),
   })
   .refine((scan) => (scan.text === undefined) !== (scan.record === undefined), {
-    message: 'A scan is of a code, or of a record chosen by hand.',
+    message: 'A scan needs a code, or a record chosen by hand.',
   })
   .refine((scan) => scan.how !== 'hand' || scan.record === undefined || Boolean(scan.reason), {
-    message: 'Say why it is let in by hand.',
+    message: 'Enter why the person is let in by hand.',
   });
 export type ScanGiven = z.input<typeof scanSchema>;
 
@@ -272,7 +272,7 @@ export const scanCodes = defineRoute({
   device: true,
   tape: true,
   size: 'document',
-  about: 'Answers scans and keeps them; what is sent twice is kept once.',
+  about: 'Answers scans and saves them; a scan that is sent twice is saved once.',
   params: byId,
   body: z.object({
     scans: z.array(scanSchema).min(1).max(200),
@@ -289,7 +289,7 @@ export const takeBackScan = defineRoute({
   right: 'scanner',
   device: true,
   tape: true,
-  about: 'Takes a scan back, by an entry of its own. A device takes back the last of its own only.',
+  about: 'Undoes a scan, as an entry of its own. A device undoes only its own last scan.',
   params: byId,
   body: z.object({
     key: z.uuid(),
@@ -303,7 +303,7 @@ export const checkpointState = defineRoute({
   path: '/api/checkpoints/{id}/state',
   right: 'scanner',
   device: true,
-  about: 'What a device shows besides its scans, and what was found since.',
+  about: 'What a device shows next to its scans, and what was found since.',
   params: byId,
   query: z.object({ after: z.coerce.number().int().min(0).default(0) }),
   answer: z.strictObject({
@@ -334,8 +334,7 @@ export const checkpointPack = defineRoute({
   path: '/api/checkpoints/{id}/pack',
   right: 'scanner',
   device: true,
-  about:
-    'What a device needs to go on without a network: salted hashes of the codes, and what is shown.',
+  about: 'What a device needs to work offline: salted hashes of the codes, and what is shown.',
   params: byId,
   answer: packSchema,
 });
@@ -344,7 +343,7 @@ export const findAtCheckpoint = defineRoute({
   path: '/api/checkpoints/{id}/find',
   right: 'scanner',
   device: true,
-  about: 'Records that one looks for by name or key.',
+  about: 'Records found by title or key.',
   params: byId,
   query: z.object({ search: z.string().trim().min(1).max(100) }),
   answer: z.strictObject({
@@ -357,8 +356,7 @@ export const checkpointFilm = defineRoute({
   path: '/api/checkpoints/{id}/film',
   right: 'scanner',
   device: true,
-  about:
-    'What the codes say on the film that stands in for a camera in the demo; nowhere else is there one.',
+  about: 'The codes on the film that replaces a camera in the demo.',
   params: byId,
   answer: z.strictObject({ codes: z.array(z.string()) }),
 });
@@ -377,7 +375,7 @@ export const viewByOneself = defineRoute({
   method: 'GET',
   path: '/api/checkpoints/{id}/by-oneself',
   right: 'viewer',
-  about: 'How people check in by themselves.',
+  about: 'The self check-in of a checkpoint.',
   params: byId,
   answer: byOneselfViewSchema,
 });
@@ -385,8 +383,7 @@ export const changeByOneself = defineRoute({
   method: 'PUT',
   path: '/api/checkpoints/{id}/by-oneself',
   right: 'editor',
-  about:
-    'Says how people check in by themselves: whoever is in the list has a page then, each question a column.',
+  about: 'Changes self check-in: everyone in the list gets a page, and each question a column.',
   params: byId,
   body: z.object({ version: z.number().int(), document: byOneselfSchema }),
   answer: byOneselfViewSchema,
@@ -396,7 +393,7 @@ export const checkInPage = defineRoute({
   method: 'GET',
   path: '/r/{id}/in/{checkpoint}',
   right: 'anyone',
-  about: 'The page on which somebody checks in by themselves.',
+  about: 'The self check-in page of one person.',
   params: checkInParams,
   answer: { files: ['text/html; charset=utf-8'] },
   strangers: true,
@@ -405,7 +402,7 @@ export const checkInByOneself = defineRoute({
   method: 'POST',
   path: '/r/{id}/in/{checkpoint}',
   right: 'anyone',
-  about: 'Somebody checks in by themselves, with their answers.',
+  about: 'Checks a person in by themselves, with their answers.',
   params: checkInParams,
   upload: { most: 65_536 },
   answer: { files: ['text/html; charset=utf-8'] },

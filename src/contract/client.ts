@@ -95,7 +95,7 @@ async function answered<const N extends RouteName>(
   } catch (error) {
     if (error instanceof DOMException) throw error;
     throw new ApiError(
-      'Hand Stamp does not answer. Look whether it is still running; nothing you see is lost.',
+      'Hand Stamp does not answer. Check that it is still running. Nothing you see is lost.',
       0,
     );
   }
@@ -106,7 +106,7 @@ async function answered<const N extends RouteName>(
     throw new ApiError(
       data && typeof data === 'object' && 'error' in data
         ? wordsOf(data)
-        : 'Something went wrong; try it again.',
+        : 'Something went wrong. Try again.',
       response.status,
       data && typeof data === 'object' ? (data as Record<string, unknown>) : {},
     );

@@ -48,4 +48,4 @@ export type ChangedRow = z.infer<typeof changedRowSchema>;
 
 /** A name that somebody gives. */
 export const nameOf = (what: string, most = 120) =>
-  z.string().trim().min(1, `Give ${what} a name.`).max(most);
+  z.string().trim().min(1, `Enter a name for ${what}.`).max(most);

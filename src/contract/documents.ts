@@ -54,7 +54,7 @@ export const bringDocument = defineRoute({
   method: 'POST',
   path: '/api/documents',
   right: 'editor',
-  about: 'Keeps a finished example of a document (DOCX or HTML), or says why it cannot be used.',
+  about: 'Saves a finished example of a document (DOCX or HTML), or says why it cannot be used.',
   upload: { most: mostBytes },
   answer: documentSchema,
 });
@@ -63,7 +63,7 @@ export const viewTools = defineRoute({
   method: 'GET',
   path: '/api/tools',
   right: 'viewer',
-  about: 'Which programs are on this machine that some outputs need, and what would bring them.',
+  about: 'Which programs that some outputs need are installed here, and how to install them.',
   answer: z.strictObject({
     office: z.strictObject({ there: z.boolean(), package: z.string() }),
   }),
@@ -73,7 +73,7 @@ export const viewDocument = defineRoute({
   path: '/api/documents/{id}',
   right: 'viewer',
   of: 'document',
-  about: 'What stands in a document.',
+  about: 'The content of a document.',
   params: byId,
   answer: documentSchema,
 });
@@ -83,7 +83,7 @@ export const shownDocument = defineRoute({
   right: 'viewer',
   of: 'document',
   about:
-    'A copy of a document in which every run has a name, so that a place on a screen leads back to it.',
+    'A copy of a document with a name for every run of text, so that a place on the screen leads back to it.',
   params: byId,
   answer: {
     files: [
@@ -106,7 +106,7 @@ export const findInDocument = defineRoute({
   right: 'editor',
   of: 'job',
   asks: true,
-  about: 'Finds for which record an example was written, and every place where its values stand.',
+  about: 'Finds the record an example was written for, and every place with its values.',
   params: byId,
   body: z.object({
     document: refersTo('document', z.number().int()),
@@ -121,7 +121,7 @@ export const findRows = defineRoute({
   of: 'job',
   asks: true,
   about:
-    'Which rows of other lists belong to a record, block by block, for the document as it is at present.',
+    'The rows of other lists that belong to a record, block by block, for the current document.',
   params: byId,
   body: z.object({ record: z.number().int() }),
   answer: z.strictObject({ rows: z.record(z.string(), z.array(valuesSchema)) }),
@@ -133,7 +133,7 @@ export const findInRow = defineRoute({
   of: 'job',
   asks: true,
   about:
-    'Finds which record of another list a table row, a cell or some lines of the example were written for, and where its values stand.',
+    'Finds the record of another list that a table row, a cell or some lines were written for, and the places with its values.',
   params: byId,
   body: z.object({
     document: refersTo('document', z.number().int()),
@@ -163,7 +163,7 @@ export const pageOfRecord = defineRoute({
   path: '/api/jobs/{id}/document/page/{record}',
   right: 'viewer',
   of: 'job',
-  about: 'The page of a record, as a mail would bring it. What is secret is masked.',
+  about: 'The page of a record, as an email would show it. Secrets are masked.',
   params: z.object({ id: number, record: number }),
   answer: { files: ['text/html; charset=utf-8'] },
 });
@@ -215,7 +215,7 @@ export const startSet = defineRoute({
   method: 'POST',
   path: '/api/document-sets',
   right: 'editor',
-  about: 'Begins a set of PDFs that come in together.',
+  about: 'Starts a set of PDFs that come in together.',
   body: z.object({ name: z.string().trim().min(1).max(300) }),
   answer: newId,
 });
@@ -234,7 +234,7 @@ export const bringPdf = defineRoute({
   method: 'POST',
   path: '/api/document-sets/{id}/documents',
   right: 'editor',
-  about: 'Keeps a PDF in its set as it came in, or says why it cannot be used.',
+  about: 'Saves a PDF in its set as it came in, or says why it cannot be used.',
   params: byId,
   upload: { most: 100 * 2 ** 20 },
   answer: keptPdfSchema,
@@ -243,14 +243,14 @@ export const listTrayPdfs = defineRoute({
   method: 'GET',
   path: '/api/tray/pdfs',
   right: 'editor',
-  about: 'PDFs that lie in the In-tray and its folders.',
+  about: 'PDFs in the In-tray and its folders.',
   answer: z.strictObject({ names: z.array(z.string()) }),
 });
 export const bringTrayPdf = defineRoute({
   method: 'POST',
   path: '/api/document-sets/{id}/tray',
   right: 'editor',
-  about: 'Keeps a PDF of the In-tray in a set; the file stays where it is.',
+  about: 'Saves a PDF of the In-tray in a set; the file stays where it is.',
   params: byId,
   body: z.object({ name: z.string().min(1).max(1000), password: z.string().max(500).optional() }),
   answer: keptPdfSchema,
@@ -269,7 +269,7 @@ export const lookAgain = defineRoute({
   path: '/api/jobs/{id}/documents',
   right: 'editor',
   of: 'job',
-  about: 'Says that other PDFs have come: the records are judged by them.',
+  about: 'Checks the records again after PDFs came in.',
   params: byId,
   answer: ok,
 });

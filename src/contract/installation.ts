@@ -17,8 +17,8 @@ export const settingsSchema = z.object({
   wholeGb: z
     .number()
     .int()
-    .min(wholeGb.least, 'Allow 1 GB at least.')
-    .max(wholeGb.most, `Allow ${wholeGb.most} GB at most.`)
+    .min(wholeGb.least, 'The limit is at least 1 GB. Enter more.')
+    .max(wholeGb.most, `The limit is at most ${wholeGb.most} GB. Enter less.`)
     .optional(),
 });
 export type SettingsChange = z.output<typeof settingsSchema>;
@@ -32,10 +32,10 @@ export type SettingsView = z.infer<typeof settingsViewSchema>;
 
 export const connectionSchema = z.object({
   name: nameOf('the connection', 80),
-  host: z.string().trim().min(1, 'Say on which machine the database runs.').max(200),
+  host: z.string().trim().min(1, 'Enter the server on which the database runs.').max(200),
   port: z.number().int().min(1).max(65535),
-  database: z.string().trim().min(1, 'Say which database.').max(120),
-  username: z.string().trim().min(1, 'Say as whom.').max(120),
+  database: z.string().trim().min(1, 'Enter the name of the database.').max(120),
+  username: z.string().trim().min(1, 'Enter the user name.').max(120),
   password: z.string().max(200),
   /** Encrypted: with a certificate that is checked, with any, or not at all. */
   tls: z.enum(['yes', 'unchecked', 'no']).default('yes'),
@@ -66,7 +66,7 @@ export const printJobViewSchema = z.strictObject({
 export type PrintJobView = z.infer<typeof printJobViewSchema>;
 
 const printerAddressWords =
-  'Write the address of the printer as it gives it itself, such as ipp://printer.example/ipp/print, without a name or a password in it.';
+  'Enter the address that the printer shows, such as ipp://printer.example/ipp/print, without a user name or password.';
 
 const printerShape = {
   name: nameOf('the printer', 80),
@@ -148,7 +148,7 @@ export const health = defineRoute({
   path: '/api/health',
   right: 'anyone',
   about:
-    'Whether Hand Stamp answers (live), and with what it needs to work (ready); 503 where it is not.',
+    'Whether Hand Stamp answers (live), and whether it has what it needs to work (ready); 503 if not.',
   query: z.object({ only: z.enum(['live', 'ready']).default('ready') }),
   answer: ok,
   waits: false,
@@ -158,28 +158,28 @@ export const viewMetrics = defineRoute({
   path: '/api/metrics',
   right: 'administrator',
   bearer: 'HAND_STAMP_METRICS_KEY',
-  about: 'Figures of how it goes, in the Prometheus text format.',
+  about: 'Figures about this installation, in the Prometheus text format.',
   answer: { files: ['text/plain; version=0.0.4; charset=utf-8'] },
 });
 export const viewStandInProgram = defineRoute({
   method: 'GET',
   path: '/api/stand-ins',
   right: 'editor',
-  about: 'Where the stand-in for a program is, if there is one.',
+  about: 'Where the demo’s test program is, if there is one.',
   answer: z.strictObject({ program: z.string().nullable() }),
 });
 export const viewSettings = defineRoute({
   method: 'GET',
   path: '/api/settings',
   right: 'viewer',
-  about: 'What is set for the whole of Hand Stamp.',
+  about: 'The settings.',
   answer: settingsViewSchema,
 });
 export const changeSettings = defineRoute({
   method: 'PUT',
   path: '/api/settings',
   right: 'administrator',
-  about: 'Sets it.',
+  about: 'Changes the settings.',
   body: settingsSchema,
   answer: settingsViewSchema,
 });
@@ -194,7 +194,7 @@ export const keepConnection = defineRoute({
   method: 'POST',
   path: '/api/connections',
   right: 'administrator',
-  about: 'Keeps a connection once it has been tried.',
+  about: 'Tests and saves a connection.',
   body: connectionSchema,
   answer: newId,
 });
@@ -212,7 +212,7 @@ export const forgetConnection = defineRoute({
   method: 'DELETE',
   path: '/api/connections/{id}',
   right: 'administrator',
-  about: 'Forgets a connection.',
+  about: 'Removes a connection.',
   params: byId,
   answer: ok,
 });
@@ -220,7 +220,7 @@ export const listPrinters = defineRoute({
   method: 'GET',
   path: '/api/printers',
   right: 'viewer',
-  about: 'The printers, and what was sent to each lately.',
+  about: 'The printers, and what was sent to each recently.',
   answer: z.strictObject({ printers: z.array(printerViewSchema) }),
 });
 export const addPrinter = defineRoute({
@@ -235,7 +235,7 @@ export const changePrinter = defineRoute({
   method: 'PUT',
   path: '/api/printers/{id}',
   right: 'administrator',
-  about: 'Changes what is known of a printer.',
+  about: 'Changes a printer.',
   params: byId,
   body: printerChangeSchema,
   answer: ok,
@@ -245,7 +245,7 @@ export const sendToPrinter = defineRoute({
   path: '/api/printers/{id}',
   right: 'editor',
   about:
-    'Sends a finished run to a printer; a real one is asked first, and what does not fit is told and not sent.',
+    'Sends a finished run to a printer. A real printer is asked first; what does not fit is reported and not sent.',
   params: byId,
   body: z.object({ run: z.number().int(), anyway: z.boolean().default(false) }),
   answer: sentSchema,
@@ -254,7 +254,7 @@ export const removePrinter = defineRoute({
   method: 'DELETE',
   path: '/api/printers/{id}',
   right: 'administrator',
-  about: 'Takes a printer off the list.',
+  about: 'Removes a printer.',
   params: byId,
   answer: ok,
 });
@@ -262,7 +262,7 @@ export const askPrinter = defineRoute({
   method: 'POST',
   path: '/api/printers/{id}/facts',
   right: 'editor',
-  about: 'Asks a printer again what it is.',
+  about: 'Asks a printer for its details again.',
   params: byId,
   answer: ok,
 });
@@ -286,7 +286,7 @@ export const readTestPage = defineRoute({
   method: 'POST',
   path: '/api/printers/{id}/test-page/read',
   right: 'administrator',
-  about: 'Says what read on a picture of the test page of a printer, and so how fine it prints.',
+  about: 'Saves what was read from a picture of a printer’s test page, and so how fine it prints.',
   params: byId,
   body: z.object({ texts: z.array(z.string().max(5000)).max(500) }),
   answer: z.strictObject({ finest: z.number() }),
@@ -295,7 +295,7 @@ export const stopPrintJob = defineRoute({
   method: 'DELETE',
   path: '/api/print-jobs/{id}',
   right: 'editor',
-  about: 'Stops what a printer has been sent.',
+  about: 'Stops what was sent to a printer.',
   params: byId,
   answer: ok,
 });
@@ -310,7 +310,7 @@ export const viewTray = defineRoute({
   method: 'GET',
   path: '/api/tray',
   right: 'editor',
-  about: 'What lies in the In-tray.',
+  about: 'The files in the In-tray.',
   answer: z.strictObject({
     folder: z.string().nullable(),
     entries: z.array(trayEntrySchema),

@@ -117,7 +117,7 @@ export const viewSchema = z.object({
       try {
         return z.array(conditionSchema).max(6).parse(JSON.parse(text));
       } catch {
-        context.addIssue('The filter could not be read.');
+        context.addIssue('The filter could not be read. Reload the page.');
         return z.NEVER;
       }
     }),
@@ -196,7 +196,7 @@ export const listJobs = defineRoute({
   method: 'GET',
   path: '/api/jobs',
   right: 'signed-in',
-  about: 'All jobs with how their records stand, the latest first.',
+  about: 'All jobs with the states of their records, the latest first.',
   answer: z.strictObject({ jobs: z.array(jobSummarySchema) }),
 });
 export const viewJob = defineRoute({
@@ -204,7 +204,7 @@ export const viewJob = defineRoute({
   path: '/api/jobs/{id}',
   right: 'viewer',
   of: 'job',
-  about: 'A job with its document, its list and how its records stand.',
+  about: 'A job with its document, its list and the states of its records.',
   params: byId,
   answer: jobViewSchema,
 });
@@ -214,7 +214,7 @@ export const changeJob = defineRoute({
   right: 'editor',
   of: 'job',
   about:
-    'Keeps a new version of the document, or another name. Refused (409) when somebody changed it since.',
+    'Saves a new version of the job, or another name. Refused (409) if someone changed it since.',
   params: byId,
   body: jobChangeSchema,
   size: 'document',
@@ -225,7 +225,7 @@ export const removeJob = defineRoute({
   path: '/api/jobs/{id}',
   right: 'editor',
   of: 'job',
-  about: 'Throws a job away with its runs.',
+  about: 'Deletes a job with its runs.',
   params: byId,
   answer: ok,
 });
@@ -244,7 +244,7 @@ export const jobRowIds = defineRoute({
   path: '/api/jobs/{id}/ids',
   right: 'viewer',
   of: 'job',
-  about: 'The numbers of all records that a view shows, to tick them.',
+  about: 'The numbers of all records in a view, to tick them.',
   params: byId,
   query: viewSchema,
   answer: z.strictObject({ ids: z.array(z.number()).readonly() }),
@@ -254,7 +254,7 @@ export const jumpInJob = defineRoute({
   path: '/api/jobs/{id}/jump',
   right: 'viewer',
   of: 'job',
-  about: 'Index of a record that is odd in some way, within a view.',
+  about: 'Position of a special record within a view.',
   params: byId,
   query: jumpSchema,
   answer: z.strictObject({ index: z.number().nullable() }),
@@ -266,7 +266,7 @@ export const jobNews = defineRoute({
   right: 'viewer',
   of: 'job',
   about:
-    'Server-sent events: a line whenever the job, its list or one of its runs was changed, by whomever.',
+    'Server-sent events: a line whenever the job, its list or one of its runs was changed by anyone.',
   params: byId,
   answer: { files: ['text/event-stream'] },
 });
@@ -275,7 +275,7 @@ export const stepJob = defineRoute({
   path: '/api/jobs/{id}/step',
   right: 'editor',
   of: 'job',
-  about: 'Undoes what was done last to the job or its list, or does it again.',
+  about: 'Undoes or redoes the last change of the job or its list.',
   params: byId,
   body: directionSchema.extend({ seen: seenSchema }),
   answer: z.strictObject({ did: z.string().nullable(), job: jobViewSchema }),
@@ -285,7 +285,7 @@ export const addJob = defineRoute({
   path: '/api/lists/{id}/jobs',
   right: 'editor',
   of: 'list',
-  about: 'Makes another job of a list.',
+  about: 'Creates another job for a list.',
   params: byId,
   body: newJobSchema,
   answer: z.strictObject({ id: z.number() }),
@@ -295,7 +295,7 @@ export const copyJob = defineRoute({
   path: '/api/jobs/{id}/copy',
   right: 'viewer',
   of: 'job',
-  about: 'Copies a job with its records, stamps and piece, for whoever asks to change.',
+  about: 'Copies a job with its records, stamps and piece, for the person who copies it.',
   params: byId,
   answer: newId,
 });
@@ -307,7 +307,7 @@ export const sayHere = defineRoute({
   right: 'viewer',
   of: 'job',
   asks: true,
-  about: 'Tells others that one has a job open, and at which record.',
+  about: 'Tells others that you have a job open, and at which record.',
   params: byId,
   body: z.object({
     window: windowId,

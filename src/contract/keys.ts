@@ -20,17 +20,17 @@ export const listKeys = defineRoute({
   method: 'GET',
   path: '/api/keys',
   right: 'administrator',
-  about: 'Keys by which programs ask; never the keys themselves.',
+  about: 'The API keys, without the keys themselves.',
   answer: z.strictObject({ keys: z.array(keyViewSchema) }),
 });
 export const makeKey = defineRoute({
   method: 'POST',
   path: '/api/keys',
   right: 'administrator',
-  about: 'Makes a key for a program. It is told this once.',
+  about: 'Creates an API key for a program. The key is shown once.',
   body: z.object({
     name: nameOf('the key'),
-    rights: z.array(z.enum(keyRights)).min(1, 'Say what it may.'),
+    rights: z.array(z.enum(keyRights)).min(1, 'Choose what it may do.'),
     list: number.nullable(),
     ends: z.iso.date('Write the day as 2026-11-23.').nullable(),
   }),
@@ -40,7 +40,7 @@ export const endKey = defineRoute({
   method: 'DELETE',
   path: '/api/keys/{id}',
   right: 'administrator',
-  about: 'Ends a key: no program comes in by it any more.',
+  about: 'Revokes an API key.',
   params: byId,
   answer: ok,
 });

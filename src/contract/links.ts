@@ -134,7 +134,7 @@ export const linkCounts = defineRoute({
   method: 'GET',
   path: '/api/links/counts',
   right: 'viewer',
-  about: 'How the links stand, counted.',
+  about: 'The states of the links, counted.',
   query: z.object({ list: number.optional() }),
   answer: linkCountsSchema,
 });
@@ -142,7 +142,7 @@ export const listLinks = defineRoute({
   method: 'GET',
   path: '/api/links',
   right: 'viewer',
-  about: 'Links in the order of their making or of their scans, a window of them.',
+  about: 'Links sorted by age or scans, a window of them.',
   query: whichLinksSchema.extend({
     order: z.enum(['new', 'scans', 'title']).default('new'),
     from: z.coerce.number().int().min(0).max(10_000_000).default(0),
@@ -153,10 +153,10 @@ export const makeLink = defineRoute({
   method: 'POST',
   path: '/api/links',
   right: 'editor',
-  about: 'Makes a link by itself.',
+  about: 'Creates a single link.',
   body: z.object({
     title: nameOf('the link', 200),
-    to: z.string().trim().min(1, 'Say where it shall lead.').max(2000),
+    to: z.string().trim().min(1, 'Enter where it leads.').max(2000),
     for: z.enum(['anyone', 'one']).default('anyone'),
   }),
   answer: z.strictObject({ code: z.string(), address: z.string() }),
@@ -173,7 +173,7 @@ export const changeLinks = defineRoute({
   method: 'POST',
   path: '/api/links/change',
   right: 'editor',
-  about: 'Points links elsewhere, pauses, ends or withdraws them.',
+  about: 'Changes where links lead, pauses, ends or withdraws them.',
   body: z.object({ links: chosenLinksSchema, change: linkChangeSchema }),
   answer: z.strictObject({ batch: z.string(), changed: z.number() }),
 });
@@ -181,7 +181,7 @@ export const undoLinks = defineRoute({
   method: 'POST',
   path: '/api/links/undo',
   right: 'editor',
-  about: 'Takes a change of links back, where nothing else was said of them since.',
+  about: 'Undoes a change of links, unless they were changed again since.',
   body: z.object({ batch: z.uuid() }),
   answer: z.strictObject({ undone: z.number(), left: z.number() }),
 });
@@ -189,21 +189,21 @@ export const askLinks = defineRoute({
   method: 'POST',
   path: '/api/links/ask',
   right: 'editor',
-  about: 'Asks the pages behind all open links whether they open.',
+  about: 'Checks whether the web pages behind all open links open.',
   answer: ok,
 });
 export const stopAskingLinks = defineRoute({
   method: 'DELETE',
   path: '/api/links/ask',
   right: 'editor',
-  about: 'Stops asking the pages behind links.',
+  about: 'Stops checking the web pages behind links.',
   answer: ok,
 });
 export const followLink = defineRoute({
   method: 'GET',
   path: '/l/{code}',
   right: 'anyone',
-  about: 'Leads on to where a link leads; with + behind the code, says where.',
+  about: 'Opens where a link leads; with /preview after the code, shows where.',
   params: z.object({ code: z.string().max(40) }),
   answer: { files: ['text/html; charset=utf-8'] },
   strangers: true,
@@ -229,7 +229,7 @@ const originSchema = z
   .transform((text) => (text === '' || /^[a-z]+:\/\//i.test(text) ? text : `https://${text}`))
   .refine(
     (text) => text === '' || (URL.canParse(text) && /^https?:\/\/[^/?#@\s]+\/?$/i.test(text)),
-    'Give an address with nothing behind its name, such as https://stamp.marrambay.example.',
+    'Enter a web address without a path, such as https://stamp.example.',
   )
   .transform((text) => (text === '' ? '' : new URL(text).origin));
 /** What is left out stays as it is, whoever else changed it meanwhile. */
@@ -244,7 +244,7 @@ export const viewOurAddresses = defineRoute({
   method: 'GET',
   path: '/api/settings/addresses',
   right: 'signed-in',
-  about: 'Under which addresses this installation is reached.',
+  about: 'The web addresses of this installation.',
   answer: addressesViewSchema,
 });
 /** What a change of the addresses comes to. */
@@ -264,7 +264,7 @@ export const tryOurAddresses = defineRoute({
   path: '/api/settings/addresses/try',
   right: 'administrator',
   asks: true,
-  about: 'What another address of this installation would come to.',
+  about: 'What another web address of this installation would change.',
   body: addressesChangeSchema,
   answer: addressesEffectSchema,
 });
@@ -272,7 +272,7 @@ export const changeOurAddresses = defineRoute({
   method: 'PUT',
   path: '/api/settings/addresses',
   right: 'administrator',
-  about: 'Says under which addresses this installation is reached.',
+  about: 'Changes the web addresses of this installation.',
   body: addressesChangeSchema,
   answer: addressesViewSchema,
 });

@@ -92,7 +92,7 @@ export const previewSchema = z.object({
 export const cellEditSchema = z.object({
   record: z.number().int(),
   column: z.string().max(40),
-  value: z.string().max(20_000, 'A cell holds up to 20,000 characters.'),
+  value: z.string().max(20_000, 'A cell may have up to 20,000 characters. Shorten it.'),
   /**
    * What the cell held when the change was begun; a cell that holds something else by now is not
    * overwritten.
@@ -152,14 +152,14 @@ export const listLists = defineRoute({
   method: 'GET',
   path: '/api/lists',
   right: 'signed-in',
-  about: 'All lists with where they come from, how they stand, and the jobs made of them.',
+  about: 'All lists with their sources, their states and their jobs.',
   answer: z.strictObject({ lists: z.array(listSummarySchema) }),
 });
 export const startTypedList = defineRoute({
   method: 'POST',
   path: '/api/lists',
   right: 'editor',
-  about: 'Starts a list to type into, with its job.',
+  about: 'Creates an empty list, with its job.',
   body: typedListSchema,
   size: 'records',
   answer: z.strictObject({ job: z.number() }),
@@ -169,7 +169,7 @@ export const renameList = defineRoute({
   path: '/api/lists/{id}',
   right: 'editor',
   of: 'list',
-  about: 'Gives a list another name.',
+  about: 'Renames a list.',
   params: byId,
   body: renameSchema,
   answer: ok,
@@ -179,7 +179,7 @@ export const removeList = defineRoute({
   path: '/api/lists/{id}',
   right: 'editor',
   of: 'list',
-  about: 'Throws a list away with its jobs.',
+  about: 'Deletes a list with its jobs.',
   params: byId,
   answer: ok,
 });
@@ -189,7 +189,7 @@ export const editCells = defineRoute({
   right: 'editor',
   of: 'list',
   about:
-    'Changes cells, all in one revision. Refused (409, with both values) where one was changed since.',
+    'Changes cells, all in one revision. Refused (409, with both values) if one was changed since.',
   params: byId,
   body: z.object({ edits: z.array(cellEditSchema).min(1).max(5000) }),
   size: 'records',
@@ -216,7 +216,7 @@ export const removeRecords = defineRoute({
   path: '/api/lists/{id}/records',
   right: 'editor',
   of: 'list',
-  about: 'Takes records out of a list.',
+  about: 'Deletes records of a list.',
   params: byId,
   body: z.object({ ids: z.array(z.number().int()).min(1).max(200_000) }),
   size: 'records',
@@ -227,7 +227,7 @@ export const keepWorkedColumn = defineRoute({
   path: '/api/lists/{id}/columns',
   right: 'editor',
   of: 'list',
-  about: 'Adds a worked column, or changes the one whose id is given.',
+  about: 'Adds a worked column, or changes the one with the given id.',
   params: byId,
   body: workedColumnSchema,
   answer: z.strictObject({ id: z.string() }),
@@ -237,7 +237,7 @@ export const changeColumn = defineRoute({
   path: '/api/lists/{id}/columns',
   right: 'editor',
   of: 'list',
-  about: 'Says what columns are for, renames, hides, moves or adds them.',
+  about: 'Changes the roles of columns, or renames, hides, moves or adds them.',
   params: byId,
   body: columnsChangeSchema,
   answer: ok,
@@ -247,7 +247,7 @@ export const removeWorkedColumn = defineRoute({
   path: '/api/lists/{id}/columns',
   right: 'editor',
   of: 'list',
-  about: 'Takes a worked column away.',
+  about: 'Deletes a worked column.',
   params: byId,
   query: z.object({ column: z.string().max(40).default('') }),
   answer: ok,
@@ -258,7 +258,7 @@ export const previewWorked = defineRoute({
   right: 'editor',
   of: 'list',
   asks: true,
-  about: 'What a worked column comes to for the record in hand and for the five most unlike it.',
+  about: 'The result of a worked column for the selected record and the five most different ones.',
   params: byId,
   body: previewSchema,
   answer: z.strictObject({
@@ -280,7 +280,7 @@ export const mendProblems = defineRoute({
   path: '/api/lists/{id}/problems',
   right: 'editor',
   of: 'list',
-  about: 'Mends all records with a problem, or the chosen ones.',
+  about: 'Fixes all records with a problem, or the chosen ones.',
   params: byId,
   body: z.object({
     kind: problemKindSchema,
@@ -314,7 +314,7 @@ export const turnRevision = defineRoute({
   path: '/api/lists/{id}/revisions/{number}',
   right: 'editor',
   of: 'list',
-  about: 'Undoes a revision, or does it again.',
+  about: 'Undoes or redoes a revision.',
   params: revision,
   body: directionSchema,
   answer: z.strictObject({ did: z.string() }),
@@ -324,7 +324,7 @@ export const stepList = defineRoute({
   path: '/api/lists/{id}/step',
   right: 'editor',
   of: 'list',
-  about: 'Undoes what was done last to a list, or does it again.',
+  about: 'Undoes or redoes the last change of a list.',
   params: byId,
   body: directionSchema,
   answer: z.strictObject({ did: z.string().nullable() }),
@@ -334,7 +334,7 @@ export const readListAgain = defineRoute({
   path: '/api/lists/{id}/read',
   right: 'editor',
   of: 'list',
-  about: "Reads a list's own source again.",
+  about: 'Updates a list from its own source.',
   params: byId,
   answer: newId,
 });
@@ -352,7 +352,7 @@ export const addListPicture = defineRoute({
   path: '/api/lists/{id}/pictures',
   right: 'editor',
   of: 'list',
-  about: 'Takes the bytes of a picture for the records that name it.',
+  about: 'Adds a picture for the records that name it.',
   params: byId,
   query: z.object({ last: z.enum(['yes']).optional() }),
   upload: { most: 20 * 2 ** 20 },
@@ -374,7 +374,7 @@ export const fetchListPictures = defineRoute({
   right: 'editor',
   of: 'list',
   about:
-    'Fetches the pictures whose addresses stand in a column, for as long as a request may take; those that are left are asked for again.',
+    'Downloads the pictures whose web addresses are in a column, as far as one request allows; ask again for the rest.',
   params: byId,
   body: z.object({ column: z.string(), after: z.string().max(4000).optional() }),
   answer: fetchedPicturesSchema,
@@ -383,8 +383,7 @@ export const listLookups = defineRoute({
   method: 'GET',
   path: '/api/lookups',
   right: 'viewer',
-  about:
-    'The lists and their columns, for a worked column that looks something up in another list.',
+  about: 'The lists and their columns, for a worked column that looks up a value in another list.',
   answer: z.strictObject({
     lists: z.array(
       z.strictObject({ id: z.number(), name: z.string(), columns: z.array(columnSchema) }),
@@ -395,7 +394,7 @@ export const blankSheet = defineRoute({
   method: 'GET',
   path: '/api/sheets',
   right: 'viewer',
-  about: 'A blank spreadsheet with the headings that a purpose wants.',
+  about: 'A blank spreadsheet with the headings for a purpose.',
   query: sheetSchema,
   answer: {
     files: [

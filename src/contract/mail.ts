@@ -9,12 +9,12 @@ const address = z
   .trim()
   .refine(
     (text) => addressTrouble(text) === undefined,
-    'That is no address: one like codes@marrambay.example is.',
+    'This is not an email address. Enter one like codes@place.example.',
   );
 
 /** How mails leave. */
 export const mailServerSchema = z.object({
-  host: z.string().trim().min(1, 'Say which machine takes the mails.').max(200),
+  host: z.string().trim().min(1, 'Enter the mail server.').max(200),
   port: z.number().int().min(1).max(65535),
   /** Encrypted from the start (usually port 465), after the greeting (587), or not at all. */
   tls: z.enum(['yes', 'after', 'no']),
@@ -63,7 +63,9 @@ export type MailLine = z.infer<typeof mailLineSchema>;
 export const sendAgainSchema = z.object({ which: z.enum(['stopped', 'refused', 'unsure']) });
 
 const messageName = z.object({
-  name: z.string().regex(/^[\w.-]{1,120}\.eml$/, 'That is not here.'),
+  name: z
+    .string()
+    .regex(/^[\w.-]{1,120}\.eml$/, 'This no longer exists. It may have been deleted.'),
 });
 export const outTrayMessageSchema = z.strictObject({
   name: z.string(),
@@ -80,14 +82,14 @@ export const viewMailServer = defineRoute({
   method: 'GET',
   path: '/api/mail-server',
   right: 'editor',
-  about: 'By which server mails leave.',
+  about: 'The mail server.',
   answer: z.strictObject({ server: mailServerViewSchema.nullable() }),
 });
 export const changeMailServer = defineRoute({
   method: 'PUT',
   path: '/api/mail-server',
   right: 'administrator',
-  about: 'Says by which server mails leave.',
+  about: 'Changes the mail server.',
   body: mailServerSchema,
   answer: ok,
 });
@@ -95,7 +97,7 @@ export const tryMailServer = defineRoute({
   method: 'POST',
   path: '/api/mail-server/try',
   right: 'administrator',
-  about: 'Sends a mail, to see whether it leaves.',
+  about: 'Sends a test email.',
   body: z.object({ to: address }),
   answer: ok,
 });
@@ -103,7 +105,7 @@ export const viewOutTray = defineRoute({
   method: 'GET',
   path: '/api/out-tray',
   right: 'editor',
-  about: 'Messages that the stand-in for a mail server took, the latest first.',
+  about: 'Emails that the test mail server received, the latest first.',
   answer: z.strictObject({
     folder: z.string().nullable(),
     all: z.number(),
@@ -114,7 +116,7 @@ export const viewMessage = defineRoute({
   method: 'GET',
   path: '/api/out-tray/{name}',
   right: 'editor',
-  about: 'A message as its reader sees it.',
+  about: 'An email as its reader sees it.',
   params: messageName,
   answer: { files: ['text/html; charset=utf-8'] },
 });
@@ -122,7 +124,7 @@ export const messageFile = defineRoute({
   method: 'GET',
   path: '/api/out-tray/{name}/files/{number}',
   right: 'editor',
-  about: 'A file that came with a message.',
+  about: 'A file attached to an email.',
   params: messageName.extend({ number: z.coerce.number().int().min(0).max(100) }),
   answer: { files: ['application/octet-stream'] },
 });
@@ -131,7 +133,7 @@ export const listMails = defineRoute({
   path: '/api/runs/{id}/mails',
   right: 'viewer',
   of: 'run',
-  about: 'The mails of a run and what came of each, those that did not go out first.',
+  about: 'The emails of a run and what happened to each, unsent ones first.',
   params: byId,
   answer: z.strictObject({ mails: z.array(mailLineSchema) }),
 });
@@ -140,7 +142,7 @@ export const mailAccount = defineRoute({
   path: '/api/runs/{id}/mails/account',
   right: 'viewer',
   of: 'run',
-  about: 'The same of all of them, to take away.',
+  about: 'The same for all of them, as a file.',
   params: byId,
   answer: { files: ['text/csv; charset=utf-8'] },
 });
@@ -149,7 +151,7 @@ export const stopMails = defineRoute({
   path: '/api/runs/{id}/mails/stop',
   right: 'editor',
   of: 'run',
-  about: 'Sends no more mails of a run.',
+  about: 'Stops sending the emails of a run.',
   params: byId,
   answer: ok,
 });
@@ -158,7 +160,7 @@ export const sendMailsAgain = defineRoute({
   path: '/api/runs/{id}/mails/send',
   right: 'editor',
   of: 'run',
-  about: 'Sends mails of a run that did not go out, or of which nobody knows.',
+  about: 'Sends the emails of a run again that were not sent or are uncertain.',
   params: byId,
   body: sendAgainSchema,
   answer: ok,

@@ -162,14 +162,14 @@ export const listOrders = defineRoute({
   method: 'GET',
   path: '/api/orders',
   right: 'editor',
-  about: 'All standing orders, each in its sentence.',
+  about: 'All standing orders, each as a sentence.',
   answer: z.strictObject({ orders: z.array(lineSchema) }),
 });
 export const makeOrder = defineRoute({
   method: 'POST',
   path: '/api/orders',
   right: 'editor',
-  about: 'Makes a standing order, switched off: by a sentence, or by one that is ready.',
+  about: 'Creates a standing order, turned off: from a sentence, or a ready-made one.',
   body: z.union([
     z.object({ ready: z.enum(readyKinds) }),
     z.object({ name: nameOf('the order'), document: orderSchema }),
@@ -189,7 +189,7 @@ export const changeOrder = defineRoute({
   path: '/api/orders/{id}',
   right: 'editor',
   about:
-    'Says a standing order anew, as a version of its own. What is on its way goes on by the version that it began with.',
+    'Changes a standing order, as a new version. Work in progress continues with the version it started with.',
   params: byId,
   body: changeSchema,
   answer: orderViewSchema,
@@ -198,7 +198,7 @@ export const undoOrder = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/undo',
   right: 'editor',
-  about: 'Says it again as before its last change.',
+  about: 'Undoes the last change of a standing order.',
   params: byId,
   body: z.object({ version: z.number().int() }),
   answer: orderViewSchema,
@@ -207,7 +207,7 @@ export const switchOrder = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/state',
   right: 'editor',
-  about: 'Switches it on or off, or has it wait until a day.',
+  about: 'Turns a standing order on or off, or pauses it until a day.',
   params: byId,
   body: z.object({
     state: z.enum(['on', 'off']),
@@ -219,7 +219,7 @@ export const removeOrder = defineRoute({
   method: 'DELETE',
   path: '/api/orders/{id}',
   right: 'editor',
-  about: 'Throws a standing order away with its log. What it made stays.',
+  about: 'Deletes a standing order with its log. What it made stays.',
   params: byId,
   answer: ok,
 });
@@ -228,7 +228,7 @@ export const rehearseOrder = defineRoute({
   path: '/api/orders/{id}/rehearsal',
   right: 'editor',
   about:
-    'What it would do with what really happened last, or with one record or file. Nothing is made, sent or written.',
+    'What it would do with what happened last, or with one record or file. Nothing is made, sent or written.',
   params: byId,
   asks: true,
   body: z.object({
@@ -242,7 +242,7 @@ export const choicesForOrders = defineRoute({
   method: 'GET',
   path: '/api/order-choices',
   right: 'editor',
-  about: 'The lists, jobs, printers, checkpoints and folders that a standing order can speak of.',
+  about: 'The lists, jobs, printers, checkpoints and folders that a standing order can use.',
   answer: orderChoicesSchema,
 });
 export const listFirings = defineRoute({
@@ -261,7 +261,7 @@ export const fireAgain = defineRoute({
   method: 'POST',
   path: '/api/order-log/{id}/again',
   right: 'editor',
-  about: 'Does it again, from the step that failed or from the start.',
+  about: 'Retries it, from the step that failed or from the start.',
   params: byId,
   body: z.object({ from: z.enum(['step', 'start']) }),
   answer: ok,
@@ -270,7 +270,7 @@ export const fireFailedAgain = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/again',
   right: 'editor',
-  about: 'Does everything of an order again that failed.',
+  about: 'Retries everything of an order that failed.',
   params: byId,
   body: z.object({ from: z.enum(['step', 'start']) }),
   answer: z.strictObject({ again: z.number() }),
@@ -279,7 +279,7 @@ export const answerFiring = defineRoute({
   method: 'POST',
   path: '/api/order-log/{id}/answer',
   right: 'editor',
-  about: 'Says yes or no to what waits to be sent.',
+  about: 'Approves or refuses what waits to be sent.',
   params: byId,
   body: z.object({ yes: z.boolean() }),
   answer: ok,
@@ -288,9 +288,11 @@ export const fireByHand = defineRoute({
   method: 'POST',
   path: '/api/orders/{id}/by-hand',
   right: 'editor',
-  about: 'Starts an order for some records.',
+  about: 'Starts a standing order for some records.',
   params: byId,
-  body: z.object({ records: z.array(z.number().int()).min(1, 'Tick the records.').max(5000) }),
+  body: z.object({
+    records: z.array(z.number().int()).min(1, 'Tick the records first.').max(5000),
+  }),
   answer: z.strictObject({ started: z.number() }),
 });
 export const newCallSecret = defineRoute({
@@ -298,7 +300,7 @@ export const newCallSecret = defineRoute({
   path: '/api/orders/{id}/secret',
   right: 'editor',
   about:
-    'Gives the order’s address a new secret, told this once. The one before does not open it any more.',
+    'Creates a new secret for the address of a standing order; it is shown once. The old one no longer works.',
   params: byId,
   answer: z.strictObject({ secret: z.string() }),
 });
@@ -308,7 +310,7 @@ export const callOrder = defineRoute({
   right: 'anyone',
   strangers: true,
   about:
-    'Programs start a standing order here. They bring its secret as a bearer token (RFC 6750), or sign what they send with it (Standard Webhooks).',
+    'Starts a standing order from a program. The program sends its secret as a bearer token (RFC 6750), or signs what it sends with it (Standard Webhooks).',
   params: z.object({ token: z.string().regex(/^[A-Za-z0-9_-]{10,60}$/) }),
   answer: z.strictObject({ taken: z.boolean() }),
 });

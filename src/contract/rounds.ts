@@ -62,14 +62,14 @@ export const listRounds = defineRoute({
   method: 'GET',
   path: '/api/rounds',
   right: 'scanner',
-  about: 'The rounds, with how much was seen.',
+  about: 'The rounds, with how much was found.',
   answer: z.strictObject({ rounds: z.array(roundRowSchema) }),
 });
 export const startRound = defineRoute({
   method: 'POST',
   path: '/api/rounds',
   right: 'editor',
-  about: 'Starts a round of a list, place after place.',
+  about: 'Starts a round of a list, one location after the other.',
   body: z.object({ name: nameOf('the round'), list: number, column: z.string().max(40) }),
   answer: newId,
 });
@@ -77,7 +77,7 @@ export const viewRound = defineRoute({
   method: 'GET',
   path: '/api/rounds/{id}',
   right: 'scanner',
-  about: 'A round: its places, what was seen in each, and its tape.',
+  about: 'A round: its locations, what was found in each, and its tape.',
   params: byId,
   answer: roundViewSchema,
 });
@@ -85,7 +85,7 @@ export const unseenOnRound = defineRoute({
   method: 'GET',
   path: '/api/rounds/{id}/unseen',
   right: 'scanner',
-  about: 'What has not been seen yet at a place.',
+  about: 'What was not found yet at a location.',
   params: byId,
   query: z.object({ place: z.string().max(300) }),
   answer: z.strictObject({
@@ -98,18 +98,19 @@ export const scanOnRound = defineRoute({
   path: '/api/rounds/{id}/scans',
   right: 'scanner',
   tape: true,
-  about: 'Answers what was seen at a place and keeps it; what is sent twice is kept once.',
+  about:
+    'Answers what was scanned at a location and saves it; a scan that is sent twice is saved once.',
   params: byId,
   body: z
     .object({
       key: z.uuid(),
       how: z.enum(scanWays),
-      place: z.string().trim().min(1, 'Choose a place first.').max(300),
+      place: z.string().trim().min(1, 'Choose a location first.').max(300),
       text: z.string().min(1).max(4000).optional(),
       record: number.optional(),
     })
     .refine((scan) => (scan.text === undefined) !== (scan.record === undefined), {
-      message: 'A scan is of a code, or of a record chosen by hand.',
+      message: 'A scan needs a code, or a record chosen by hand.',
     }),
   answer: roundScanSchema,
 });
@@ -118,7 +119,7 @@ export const settleOnRound = defineRoute({
   path: '/api/rounds/{id}/settle',
   right: 'editor',
   about:
-    'Moves what was seen elsewhere to where it was seen, or makes a record of what is unknown.',
+    'Moves what was found elsewhere to where it was found, or adds an unknown thing as a record.',
   params: byId,
   body: z.object({
     scan: z.uuid(),
@@ -132,7 +133,7 @@ export const closeRound = defineRoute({
   method: 'POST',
   path: '/api/rounds/{id}/close',
   right: 'editor',
-  about: 'Closes a round: how each record came out of it is kept as it is now.',
+  about: 'Closes a round: the result of each record is saved as it is now.',
   params: byId,
   answer: ok,
 });
@@ -140,7 +141,7 @@ export const roundReport = defineRoute({
   method: 'GET',
   path: '/api/rounds/{id}/report',
   right: 'viewer',
-  about: 'How a closed round came out, and what is other than on an earlier one.',
+  about: 'The result of a closed round, and what differs from an earlier one.',
   params: byId,
   query: z.object({ before: number.optional() }),
   answer: z.strictObject({
@@ -172,7 +173,7 @@ export const roundNews = defineRoute({
   path: '/api/rounds/{id}/news',
   right: 'scanner',
   news: true,
-  about: 'Tells as it happens that something was seen (server-sent events).',
+  about: 'News when something is found (server-sent events).',
   params: byId,
   answer: { files: ['text/event-stream'] },
 });
@@ -180,7 +181,7 @@ export const removeRound = defineRoute({
   method: 'DELETE',
   path: '/api/rounds/{id}',
   right: 'editor',
-  about: 'Throws a round away with its tape and its report.',
+  about: 'Deletes a round with its tape and its report.',
   params: byId,
   answer: ok,
 });

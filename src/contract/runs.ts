@@ -41,7 +41,7 @@ export type NewRun = z.input<typeof newRunSchema>;
 
 export const quickSchema = z.object({
   stamp: z.string(),
-  records: z.array(z.number().int()).min(1, 'Tick the records to print.').max(5000),
+  records: z.array(z.number().int()).min(1, 'Tick the records to print first.').max(5000),
 });
 
 const leftOutSchema = z.strictObject({
@@ -174,7 +174,7 @@ export const startRun = defineRoute({
   path: '/api/jobs/{id}/runs',
   right: 'editor',
   of: 'job',
-  about: 'Freezes a job and its chosen records as a run, and starts it.',
+  about: 'Starts a run with a job and its chosen records as they are now.',
   params: byId,
   body: newRunSchema,
   size: 'records',
@@ -197,7 +197,7 @@ export const quickPrint = defineRoute({
   path: '/api/jobs/{id}/quick',
   right: 'editor',
   of: 'job',
-  about: 'Prints code and title of some records, without touching the piece of the job.',
+  about: 'Prints code and title of some records, without changing the piece of the job.',
   params: byId,
   body: quickSchema,
   size: 'records',
@@ -208,7 +208,7 @@ export const viewRun = defineRoute({
   path: '/api/runs/{id}',
   right: 'viewer',
   of: 'run',
-  about: 'How far a run is and what came of it.',
+  about: 'The progress and result of a run.',
   params: byId,
   answer: runViewSchema,
 });
@@ -217,7 +217,7 @@ export const removeRun = defineRoute({
   path: '/api/runs/{id}',
   right: 'editor',
   of: 'run',
-  about: 'Throws a run away with its files.',
+  about: 'Deletes a run with its files.',
   params: byId,
   answer: ok,
 });
@@ -226,7 +226,7 @@ export const runAgain = defineRoute({
   path: '/api/runs/{id}/again',
   right: 'editor',
   of: 'run',
-  about: 'The same again: the same pieces from what was frozen.',
+  about: 'Runs a run again: the same pieces from the saved records.',
   params: byId,
   answer: newId,
 });
@@ -244,7 +244,7 @@ export const finishRun = defineRoute({
   path: '/api/runs/{id}/finish',
   right: 'editor',
   of: 'run',
-  about: 'Makes the files of a stopped run from what was made of it.',
+  about: 'Makes the files of a stopped run from its finished part.',
   params: byId,
   answer: ok,
 });
@@ -253,7 +253,7 @@ export const compareRuns = defineRoute({
   path: '/api/runs/{id}/compare',
   right: 'viewer',
   of: 'run',
-  about: 'Two runs side by side.',
+  about: 'Two runs compared.',
   params: byId,
   query: z.object({ with: z.coerce.number().int() }),
   answer: comparedRunsSchema,
@@ -263,7 +263,7 @@ export const runPages = defineRoute({
   path: '/api/runs/{id}/pages',
   right: 'viewer',
   of: 'run',
-  about: 'How each page of a run read back.',
+  about: 'How each page of a run was read back.',
   params: byId,
   answer: z.strictObject({ pages: z.array(receiptPageSchema) }),
 });
@@ -272,7 +272,7 @@ export const runLines = defineRoute({
   path: '/api/runs/{id}/lines',
   right: 'viewer',
   of: 'run',
-  about: 'The lines of a receipt: of one page, or those that did not read.',
+  about: 'Lines of a receipt: of one page, or those that did not read.',
   params: byId,
   query: z.object({ page: z.coerce.number().int().optional() }),
   answer: z.strictObject({ lines: z.array(receiptLineSchema) }),
@@ -326,7 +326,7 @@ export const readPaper = defineRoute({
   right: 'editor',
   of: 'run',
   size: 'document',
-  about: 'Marks which codes of a run were read from pictures of its printed sheets.',
+  about: 'Which codes of a run were read from pictures of its printed sheets.',
   params: byId,
   body: paperSchema,
   answer: z.strictObject({ pictures: z.array(paperPictureSchema) }),
@@ -355,7 +355,7 @@ export const readPaperFile = defineRoute({
   path: '/api/runs/{id}/paper/files',
   right: 'editor',
   of: 'run',
-  about: 'Takes a scan of printed sheets, PDF or picture, to be read.',
+  about: 'Receives a scan of printed sheets, PDF or picture, to be read.',
   params: byId,
   upload: { most: 60 * 2 ** 20 },
   answer: newId,
@@ -365,7 +365,7 @@ export const listPaperFiles = defineRoute({
   path: '/api/runs/{id}/paper/files',
   right: 'viewer',
   of: 'run',
-  about: 'The scans of a run’s printed sheets, and what each came to.',
+  about: 'The scans of a run’s printed sheets, and the result of each.',
   params: byId,
   answer: z.strictObject({ files: z.array(paperFileSchema) }),
 });
@@ -373,7 +373,7 @@ export const listTrayPaper = defineRoute({
   method: 'GET',
   path: '/api/tray/paper',
   right: 'editor',
-  about: 'Scans of printed sheets in the In-tray, and what each came to.',
+  about: 'Scans of printed sheets in the In-tray, and the result of each.',
   answer: z.strictObject({ folder: z.string().nullable(), files: z.array(paperFileSchema) }),
 });
 const sheetOnPaperSchema = z.strictObject({
@@ -401,7 +401,7 @@ export const paperSheet = defineRoute({
   path: '/api/runs/{id}/paper/sheet',
   right: 'viewer',
   of: 'run',
-  about: 'One printed page of a run, and what its pictures said of every place. Lengths in mm.',
+  about: 'One printed page of a run, and what its pictures show at every seat. Lengths in mm.',
   params: byId,
   query: z.object({ page: z.coerce.number().int().min(1) }),
   answer: sheetOnPaperSchema,
@@ -411,7 +411,7 @@ export const runReceipt = defineRoute({
   path: '/api/runs/{id}/receipt',
   right: 'viewer',
   of: 'run',
-  about: 'The receipt of a run to take away.',
+  about: 'The receipt of a run as a file.',
   params: byId,
   query: z.object({ as: z.enum(['csv', 'json', 'pdf']).default('json') }),
   answer: { files: ['text/csv; charset=utf-8', 'application/json', 'application/pdf'] },

@@ -35,19 +35,18 @@ export const listWebhooks = defineRoute({
   method: 'GET',
   path: '/api/webhooks',
   right: 'administrator',
-  about: 'Programs that are told what happens.',
+  about: 'The webhooks.',
   answer: z.strictObject({ webhooks: z.array(webhookViewSchema) }),
 });
 export const makeWebhook = defineRoute({
   method: 'POST',
   path: '/api/webhooks',
   right: 'administrator',
-  about:
-    'Has a program told what happens. The secret that signs what it is told is told this once.',
+  about: 'Creates a webhook. The secret that signs its calls is shown once.',
   body: z.object({
     name: nameOf('the program'),
     address: z.string().trim().max(2000),
-    events: z.array(z.enum(webhookEvents)).min(1, 'Say what it is told of.'),
+    events: z.array(z.enum(webhookEvents)).min(1, 'Choose what it is called for.'),
     list: number.nullable(),
   }),
   answer: z.strictObject({ secret: z.string(), view: webhookViewSchema }),
@@ -56,7 +55,7 @@ export const changeWebhook = defineRoute({
   method: 'PATCH',
   path: '/api/webhooks/{id}',
   right: 'administrator',
-  about: 'Has a program told no more for now, or again.',
+  about: 'Pauses or resumes a webhook.',
   params: byId,
   body: z.object({ open: z.boolean() }),
   answer: webhookViewSchema,
@@ -65,7 +64,7 @@ export const removeWebhook = defineRoute({
   method: 'DELETE',
   path: '/api/webhooks/{id}',
   right: 'administrator',
-  about: 'Forgets a program that is told what happens, with what it was told.',
+  about: 'Deletes a webhook with its deliveries.',
   params: byId,
   answer: ok,
 });
@@ -73,7 +72,7 @@ export const listDeliveries = defineRoute({
   method: 'GET',
   path: '/api/webhooks/{id}/deliveries',
   right: 'administrator',
-  about: 'What a program was told lately, and what it answered.',
+  about: 'Recent deliveries of a webhook, and the answers.',
   params: byId,
   answer: z.strictObject({ deliveries: z.array(deliveryViewSchema) }),
 });
@@ -81,7 +80,7 @@ export const deliverAgain = defineRoute({
   method: 'POST',
   path: '/api/webhooks/{id}/deliveries',
   right: 'administrator',
-  about: 'Tells a program something once more.',
+  about: 'Sends a delivery again.',
   params: byId,
   body: z.object({ delivery: z.uuid() }),
   answer: ok,

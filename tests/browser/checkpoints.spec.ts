@@ -21,10 +21,10 @@ async function gate(page: Page, name: string): Promise<string> {
   );
   await page.goto('/checkpoints');
   await page.getByRole('button', { name: 'New checkpoint' }).click();
-  await page.getByLabel('Name of the place').fill(name);
+  await page.getByLabel('Name of the checkpoint').fill(name);
   // a second try brings a list of the same name in
   await page.getByRole('option', { name: list }).last().click();
-  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByRole('button', { name: 'Create checkpoint' }).click();
   await page.waitForURL(/\/checkpoints\/\d+$/);
   await expect(page.getByText('of 5 are in')).toBeVisible();
   return page.url();
@@ -32,16 +32,16 @@ async function gate(page: Page, name: string): Promise<string> {
 
 /** A phone that scans the code on the coordinator's screen. */
 async function phone(page: Page, browser: Browser, name: string): Promise<Page> {
-  await page.getByRole('button', { name: 'Let a device in' }).click();
+  await page.getByRole('button', { name: 'Add a device' }).click();
   await page.getByLabel('Name of the device').fill(name);
   await page.getByRole('button', { name: 'Show its code' }).click();
   await expect(page.getByRole('img', { name: 'Code by which the device joins' })).toBeVisible();
-  const address = await page.getByRole('link', { name: 'this address' }).getAttribute('href');
+  const address = await page.getByRole('link', { name: 'this link' }).getAttribute('href');
   const context = await browser.newContext({ viewport: { width: 360, height: 640 } });
   const device = await context.newPage();
   await device.goto(address!);
   await device.getByRole('button', { name: 'Use this device here' }).click();
-  await expect(device.getByText('in touch')).toBeVisible();
+  await expect(device.getByText('online')).toBeVisible();
   await expect(page.getByText(`${name} has joined.`)).toBeVisible();
   await page.getByRole('button', { name: 'Done' }).click();
   return device;
@@ -70,17 +70,17 @@ test('a phone joins by a code, scans with a reader and by hand, takes back, and 
   await gate(page, east);
   const device = await phone(page, browser, 'Keiko’s phone');
   await reads(device, `${east}-1`);
-  await expect(says(device, 'comes in')).toContainText('Rune Castellan');
+  await expect(says(device, 'let in')).toContainText('Rune Castellan');
   // the board hears of it without being asked
   await expect(page.getByText('1 of 5 are in')).toBeVisible();
   await expect(line(page, 'Rune Castellan')).toContainText('Keiko’s phone');
   await reads(device, `${east}-1`);
-  await expect(says(device, 'was here')).toContainText('Rune Castellan');
+  await expect(says(device, 'already in')).toContainText('Rune Castellan');
   await reads(device, `${east}-99`);
   await expect(says(device, 'unknown')).toBeVisible();
 
   // wherever the focus is: what the reader types does not stay in the field
-  await device.getByRole('button', { name: 'by hand' }).click();
+  await device.getByRole('button', { name: 'Find by name' }).click();
   await device.getByLabel('Name or key').fill('jo');
   await expect(device.getByRole('button', { name: /Joss Amadi/ })).toBeVisible();
   await device.getByLabel('Name or key').focus();
@@ -90,10 +90,10 @@ test('a phone joins by a code, scans with a reader and by hand, takes back, and 
   await device.getByRole('button', { name: /Joss Amadi/ }).click();
   await device.getByRole('button', { name: 'badge forgotten' }).click();
   await device.getByRole('button', { name: 'Let in' }).click();
-  await expect(says(device, 'comes in')).toContainText('Joss Amadi');
+  await expect(says(device, 'let in')).toContainText('Joss Amadi');
   await expect(line(page, 'Joss Amadi')).toContainText('badge forgotten');
-  await device.getByRole('button', { name: 'take it back' }).click();
-  await expect(says(device, 'taken back')).toBeVisible();
+  await device.getByRole('button', { name: 'Undo last scan' }).click();
+  await expect(says(device, 'undone')).toBeVisible();
   await expect(page.getByText('2 of 5 are in')).toBeVisible();
   await expect(line(page, 'Joss Amadi')).toHaveCount(2);
 
@@ -101,8 +101,8 @@ test('a phone joins by a code, scans with a reader and by hand, takes back, and 
   expect(wide).toBeLessThanOrEqual(360);
   await clean(device);
   await clean(page);
-  await page.getByRole('button', { name: 'shut out' }).click();
-  await expect(device.getByRole('heading', { name: 'This device is out' })).toBeVisible();
+  await page.getByRole('button', { name: 'removed' }).click();
+  await expect(device.getByRole('heading', { name: 'This device was removed' })).toBeVisible();
   // it is that checkpoint and nothing else
   expect((await device.request.get('/api/checkpoints/1/board?as=device')).status()).not.toBe(500);
 });
@@ -134,21 +134,21 @@ test('two devices that were apart: each goes on, both hand over, and the code le
   );
   await north.context().setOffline(true);
   await reads(north, 'West-1');
-  await expect(says(north, 'comes in')).toContainText('answered without a network');
+  await expect(says(north, 'let in')).toContainText('answered offline');
   await reads(north, 'West-1');
-  await expect(says(north, 'was here')).toBeVisible();
+  await expect(says(north, 'already in')).toBeVisible();
   await reads(north, 'West-77');
-  await expect(says(north, 'not certain')).toBeVisible();
+  await expect(says(north, 'cannot check')).toBeVisible();
   await expect(north.getByText('3 scans wait')).toBeVisible();
   // the page opens again without a network, and what waits is still there
   await north.reload();
   await expect(north.getByText('3 scans wait')).toBeVisible();
   await reads(north, 'West-2');
-  await expect(says(north, 'comes in')).toContainText('Keiko Marsh');
+  await expect(says(north, 'let in')).toContainText('Keiko Marsh');
   await reads(south, 'West-1');
-  await expect(says(south, 'comes in')).toContainText('Rune Castellan');
+  await expect(says(south, 'let in')).toContainText('Rune Castellan');
   await north.context().setOffline(false);
-  await expect(north.getByText('in touch')).toBeVisible({ timeout: 30_000 });
+  await expect(north.getByText('online')).toBeVisible({ timeout: 30_000 });
   await expect(north.getByRole('alert').filter({ hasText: 'Rune Castellan' })).toContainText(
     'South phone',
   );
@@ -157,7 +157,7 @@ test('two devices that were apart: each goes on, both hand over, and the code le
   );
   await expect(page.getByText('2 of 5 are in')).toBeVisible();
   await expect(line(page, 'Rune Castellan')).toHaveCount(3);
-  await expect(line(page, 'also let in').first()).toContainText('without a network');
+  await expect(line(page, 'also let in').first()).toContainText('offline');
   await expect(page.getByText('1 code was let in twice')).toBeVisible();
 });
 
@@ -177,26 +177,26 @@ test('the sentence says how often, when and in which session, and the answers fo
   };
   const saved = () =>
     page.waitForResponse((r) => r.request().method() !== 'GET' && /checkpoints/.test(r.url()));
-  await answered('South-1', 'comes in');
+  await answered('South-1', 'let in');
   await page.getByTitle('Sessions').click();
-  await page.getByRole('button', { name: 'named, and said by hand' }).click();
-  await page.getByLabel('Their names, one to a line').fill('Morning\nNoon');
-  await Promise.all([saved(), page.getByRole('button', { name: 'Use this' }).click()]);
+  await page.getByRole('button', { name: 'switched by hand' }).click();
+  await page.getByLabel('Session names, one per line').fill('Morning\nNoon');
+  await Promise.all([saved(), page.getByRole('button', { name: 'Apply' }).click()]);
   await page.getByTitle('How often a code may pass').click();
   await Promise.all([saved(), page.getByRole('option', { name: 'once each session' }).click()]);
-  await answered('South-1', 'comes in');
-  await answered('South-1', 'was here');
-  await page.getByTitle('Which session it is', { exact: true }).click();
+  await answered('South-1', 'let in');
+  await answered('South-1', 'already in');
+  await page.getByTitle('Current session', { exact: true }).click();
   await page.getByRole('option', { name: 'Noon' }).click();
   await expect(device.getByText('session: Noon')).toBeVisible();
-  await answered('South-1', 'comes in');
-  await page.getByTitle('Another condition').click();
+  await answered('South-1', 'let in');
+  await page.getByTitle('Add another condition').click();
   await page.getByRole('option', { name: 'Role' }).click();
-  await page.getByLabel('This').fill('Steward');
-  await page.getByRole('button', { name: 'Use this' }).click();
+  await page.getByLabel('Value').fill('Steward');
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByTitle('A condition')).toHaveText('its Role is Steward');
   await reads(device, 'South-2');
-  await expect(says(device, 'not now')).toContainText('its Role is Guide, not Steward');
+  await expect(says(device, 'not allowed now')).toContainText('its Role is Guide, not Steward');
   const log = await page.request.get(`/api/checkpoints/${/\d+$/.exec(address)![0]}/log?as=csv`);
   expect((await log.text()).trim().split('\n')).toHaveLength(6);
 });
@@ -222,7 +222,7 @@ test('the camera reads a film, each code once, ten frames a second or more', asy
     const eye = await browser.newPage({ viewport: { width: 390, height: 844 } });
     await eye.goto(`${address}/scan`);
     await eye.getByRole('button', { name: 'camera', exact: true }).click();
-    await expect(says(eye, 'comes in')).toContainText('Joss Amadi');
+    await expect(says(eye, 'let in')).toContainText('Joss Amadi');
     await expect(page.getByText('1 of 5 are in')).toBeVisible();
     const speed = async () =>
       Number(/(\d+) a second/.exec((await eye.getByText(/a second/).textContent())!)?.[1]);
@@ -240,12 +240,12 @@ test('without a camera, or with one that is refused, it says so and goes on', as
   await page.getByRole('button', { name: 'camera', exact: true }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'camera' })).toBeVisible();
   await reads(page, 'Dark-1');
-  await expect(says(page, 'comes in')).toBeVisible();
+  await expect(says(page, 'let in')).toBeVisible();
   await reads(page, '#7Dark-2');
-  await page.getByRole('button', { name: 'Leave that away from now on' }).click();
-  await expect(says(page, 'comes in')).toContainText('Keiko Marsh');
+  await page.getByRole('button', { name: 'Remove it from now on' }).click();
+  await expect(says(page, 'let in')).toContainText('Keiko Marsh');
   await reads(page, '#7Dark-3');
-  await expect(says(page, 'comes in')).toContainText('Tam Bellweather');
+  await expect(says(page, 'let in')).toContainText('Tam Bellweather');
 });
 
 test('a round: places, what belongs elsewhere is moved, the unknown becomes a record, and the report is taken away', async ({
@@ -261,13 +261,13 @@ test('a round: places, what belongs elsewhere is moved, the unknown becomes a re
   await page.getByLabel('Name of the round').fill('Tools');
   await page.getByRole('option', { name: 'tools round' }).click();
   await page.getByRole('option', { name: 'Site' }).click();
-  await page.getByRole('button', { name: 'Start it' }).click();
+  await page.getByRole('button', { name: 'Start round' }).click();
   await page.waitForURL(/\/rounds\/\d+$/);
   await expect(page.getByRole('heading', { name: '0 of 3 seen' })).toBeVisible();
   await reads(page, 'T-1');
   await expect(page.getByText('Choose a place first')).toBeVisible();
   await page.getByRole('button', { name: /^Shed/ }).click();
-  await expect(page.getByRole('heading', { name: 'Not seen yet at Shed, 2' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Not found yet at Shed, 2' })).toBeVisible();
   await reads(page, 'T-1');
   const last = page.getByRole('status').filter({ hasText: 'T-1' });
   await expect(last).toContainText('belongs here');
@@ -276,19 +276,19 @@ test('a round: places, what belongs elsewhere is moved, the unknown becomes a re
   await expect(page.getByRole('status').filter({ hasText: 'Lamp' })).toContainText('moved here');
   await reads(page, 'T-99');
   await page.getByLabel('What is it?').fill('Ladder');
-  await page.getByRole('button', { name: 'Make a record of it' }).click();
+  await page.getByRole('button', { name: 'Add as a record' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'Ladder' })).toContainText(
-    'made a record',
+    'added as a record',
   );
   await expect(page.getByRole('heading', { name: '2 of 4 seen' })).toBeVisible();
   await clean(page);
   await page.getByRole('button', { name: 'Close the round' }).click();
-  await page.getByRole('button', { name: 'Close it now' }).click();
-  await expect(page.getByRole('row').filter({ hasText: 'Rake' })).toContainText('not seen');
+  await page.getByRole('button', { name: 'Close round' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'Rake' })).toContainText('not found');
   await expect(page.getByRole('row').filter({ hasText: 'Lamp' })).toContainText('moved');
   await clean(page);
   const pdf = await page.request.get(
-    (await page.getByRole('link', { name: 'Report as PDF' }).getAttribute('href'))!,
+    (await page.getByRole('link', { name: 'Download report (PDF)' }).getAttribute('href'))!,
   );
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
 });
@@ -298,19 +298,17 @@ test('people check in by themselves, on a page without scripts, and stand on the
   browser,
 }) => {
   await gate(page, 'Self');
-  await page.getByTitle('Whether people check in by themselves').click();
-  await page.getByRole('button', { name: 'Ask something' }).click();
-  await page.getByLabel('What is asked').fill('What do you eat?');
-  await page.getByRole('button', { name: 'by a choice' }).click();
-  await page.getByLabel('To choose from, one to a line').fill('soup\nbread');
+  await page.getByTitle('Self check-in').click();
+  await page.getByRole('button', { name: 'Add question' }).click();
+  await page.getByLabel('Question').fill('What do you eat?');
+  await page.getByRole('button', { name: 'one choice' }).click();
+  await page.getByLabel('Choices, one per line').fill('soup\nbread');
   await clean(page);
-  await page.getByRole('button', { name: 'Let people check in' }).click();
-  await expect(page.getByTitle('Whether people check in by themselves')).toHaveText(
-    'check in by themselves too, with 1 question',
-  );
-  await page.getByTitle('Whether people check in by themselves').click();
+  await page.getByRole('button', { name: 'Turn on self check-in' }).click();
+  await expect(page.getByTitle('Self check-in')).toHaveText('on, with 1 question');
+  await page.getByTitle('Self check-in').click();
   const address = await page
-    .getByRole('link', { name: 'the page of the first' })
+    .getByRole('link', { name: 'Open the first person’s page' })
     .getAttribute('href');
   await page.keyboard.press('Escape');
   const context = await browser.newContext({
@@ -324,7 +322,7 @@ test('people check in by themselves, on a page without scripts, and stand on the
   await own.getByRole('button', { name: 'Check in' }).click();
   await expect(own.getByRole('heading', { name: 'You are checked in' })).toBeVisible();
   await expect(page.getByText('1 of 5 are in')).toBeVisible();
-  await expect(line(page, 'Rune Castellan')).toContainText('their own page');
+  await expect(line(page, 'Rune Castellan')).toContainText('self check-in');
   await own.getByLabel('What do you eat?').selectOption('bread');
   await own.getByRole('button', { name: 'Change my answers' }).click();
   await expect(line(page, 'changed their answers')).toBeVisible();
@@ -335,10 +333,10 @@ test('in the demo a film stands in for the camera at the north gate', async ({ p
   await page.getByRole('link', { name: 'North gate, open weekend' }).click();
   await page.waitForURL(/\/checkpoints\/\d+$/);
   await page.goto(`${page.url()}/scan`);
-  await page.getByRole('button', { name: 'film in place of a camera' }).click();
-  await expect(page.getByLabel('What the camera sees')).toBeVisible();
+  await page.getByRole('button', { name: 'Play a film instead' }).click();
+  await expect(page.getByLabel('Camera picture')).toBeVisible();
   await expect(says(page, '(was here|not now|comes in)')).toBeVisible({ timeout: 60_000 });
-  await page.getByRole('button', { name: 'film off' }).click();
-  await expect(page.getByLabel('What the camera sees')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Stop film' }).click();
+  await expect(page.getByLabel('Camera picture')).toHaveCount(0);
   await clean(page);
 });

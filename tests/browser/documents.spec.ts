@@ -18,7 +18,7 @@ const letter = Buffer.from(
         run('Odile Fen'),
         run('wick has loan L-0007 until 30 September 2027, kept in the shed.'),
       ),
-      table([3000, 3000], [[paragraph(run('Where')), paragraph(run('Dune House'))]]),
+      table([3000, 3000], [[paragraph(run('At the')), paragraph(run('Dune House'))]]),
     ].join(''),
   }),
 );
@@ -61,9 +61,9 @@ test('a finished letter to one person becomes everybody’s: found by itself, po
   await expect.poll(() => code.getAttribute('src')).not.toBe(first);
   // what looks likely is taken where it stands
   await words(page, 'Odile').click();
-  const chosen = page.getByRole('region', { name: 'What is chosen' });
+  const chosen = page.getByRole('region', { name: 'Selected' });
   await expect(chosen).toContainText('“Odile” looks like Borrower, its first word');
-  await chosen.getByRole('button', { name: 'Take it' }).click();
+  await chosen.getByRole('button', { name: 'Use it' }).click();
   await expect(words(page, 'Teo').first()).toBeVisible();
   // other words are marked on the page and follow a column
   await page.getByText('kept in the shed').first().waitFor();
@@ -107,14 +107,14 @@ test('a finished letter to one person becomes everybody’s: found by itself, po
       '',
       'Dear Odile,',
       'Odile Fenwick has loan L-0007 until 30 September 2027, kept in the Dune House.',
-      'Where',
+      'At the',
       'Dune House',
     ],
     [
       '',
       'Dear Teo,',
       'Teo Brandt has loan L-0008 until 5 March 2027, kept in the Salt Meadow.',
-      'Where',
+      'At the',
       'Salt Meadow',
     ],
   ]);
@@ -133,7 +133,7 @@ test('what cannot be used is said in words, and the piece stays as it was', asyn
     'blank.docx',
     Buffer.from(docx({ body: paragraph(run('To whom it may concern')) })),
   );
-  await expect(page.locator('.whole')).toContainText('written for nobody in the list');
+  await expect(page.locator('.whole')).toContainText('written for no one in the list');
   await expect(page.getByText('Nothing of any record stands in it')).toBeVisible();
   // and back, with everything that was on the labels
   await page.getByRole('button', { name: 'blank.docx', exact: true }).click();
@@ -152,14 +152,14 @@ test('what is not kept of a document is said, and it is used only when somebody 
   await bringDocument(page, 'changed.docx', Buffer.from(changed));
   await expect(page.getByText('2 tracked changes taken as accepted.')).toBeVisible();
   await clean(page);
-  await page.getByRole('button', { name: 'Leave it' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   // the button is gone, and where another document can be dropped takes the focus over
   await expect(page.getByRole('button', { name: 'Drop a document here' })).toBeFocused();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'label stock', exact: true })).toBeVisible();
   await bringDocument(page, 'changed.docx', Buffer.from(changed));
-  await page.getByRole('button', { name: 'Use it so' }).click();
+  await page.getByRole('button', { name: 'Use this document' }).click();
   await expect(page.locator('.whole')).toContainText('In changed.docx, written for Odile Fenwick');
 });
 
@@ -188,19 +188,19 @@ test('an empty cell is pointed at and holds a code, and a roster comes once for 
   await expect(page.locator('.whole')).toContainText('written for Odile Fenwick');
   const shown = page.getByRole('group', { name: /^roster\.docx/ });
   await shown.locator('td').nth(1).click();
-  const chosen = page.getByRole('region', { name: 'What is chosen' });
+  const chosen = page.getByRole('region', { name: 'Selected' });
   await expect(chosen).toContainText('Nothing stands here.');
   await chosen.getByRole('button', { name: /code/ }).first().click();
   await expect(
-    shown.getByRole('button', { name: 'A code, which follows the record' }),
+    shown.getByRole('button', { name: 'A code that changes with the record' }),
   ).toBeVisible();
 
   await page.getByTitle('One document for').click();
   await page.getByRole('option', { name: 'each Shift' }).click();
   await words(page, 'B-1').first().click();
-  await expect(chosen).toContainText('This table row comes once for each');
-  await page.getByTitle('Comes once for each record of').click();
-  await page.getByRole('option', { name: 'of those who share the document' }).click();
+  await expect(chosen).toContainText('This table row repeats for each');
+  await page.getByTitle('Repeats for each record of').click();
+  await page.getByRole('option', { name: 'the records that share the document' }).click();
   await expect(shown.getByText('Wren Halloran')).toBeVisible();
   await page.keyboard.press('4');
   await page.getByRole('button', { name: 'Make these 2 documents' }).click();
@@ -243,7 +243,7 @@ test('a page of labels in a table: each cell in turn is somebody’s, with a cod
   );
   await expect(page.locator('.whole')).toContainText('written for Odile Fenwick');
   const shown = page.getByRole('group', { name: /^labels\.docx/ });
-  const chosen = page.getByRole('region', { name: 'What is chosen' });
+  const chosen = page.getByRole('region', { name: 'Selected' });
   if (await shown.getByRole('button', { name: 'A picture of the example' }).count()) {
     await shown.getByRole('button', { name: 'A picture of the example' }).click();
     await chosen.getByRole('button', { name: /code/ }).first().click();
@@ -251,12 +251,12 @@ test('a page of labels in a table: each cell in turn is somebody’s, with a cod
   await page.getByTitle('One document for').click();
   await page.getByRole('option', { name: 'all of them together' }).click();
   await words(page, 'Odile Fenwick').first().click();
-  await page.getByTitle('What comes again').click();
+  await page.getByTitle('What repeats').click();
   await page.getByRole('option', { name: 'Each cell of this table in turn' }).click();
-  await page.getByTitle('Comes once for each record of').click();
-  await page.getByRole('option', { name: 'of those who share the document' }).click();
+  await page.getByTitle('Repeats for each record of').click();
+  await page.getByRole('option', { name: 'the records that share the document' }).click();
   await expect(shown.getByText('Tam Mereweather')).toBeVisible();
-  const codes = shown.getByRole('button', { name: 'A code, which follows the record' });
+  const codes = shown.getByRole('button', { name: 'A code that changes with the record' });
   await expect(codes).toHaveCount(names.length);
   await expect
     .poll(

@@ -51,7 +51,7 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
 
   // from place 5 of a started sheet
   await page.getByRole('button', { name: /^Piece:/ }).click();
-  await page.getByTitle('First place').click();
+  await page.getByTitle('First seat').click();
   await page.getByRole('button', { name: 'Place 5', exact: true }).click();
   await expect(page.getByText('place 5')).toBeVisible();
 
@@ -78,7 +78,7 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
   expect(pdfText(pdf)).toContain('Søren Ågård');
 
   const receipt = (await download('Receipt, CSV')).toString('utf8');
-  expect(receipt).toContain('1,Lamp 1,00100,Tag,00100,1,5,"read, the same",00100');
+  expect(receipt).toContain('1,Lamp 1,00100,Tag,00100,1,5,"correct",00100');
   expect(receipt.trim().split('\n')).toHaveLength(46);
   await expect(row(page, 40)).toBeHidden();
   await row(page, 2).getByText('Lamp 3', { exact: true }).click();
@@ -110,7 +110,7 @@ test('the first screen is the volunteers’ job; every band opens, by mouse and 
   await expect(row(page, 2)).toHaveAttribute('aria-selected', 'true');
   await page.keyboard.press('Space');
   const loupe = page.getByRole('dialog');
-  await expect(loupe).toContainText('Reads as, from the finished piece');
+  await expect(loupe).toContainText('Test scan of the finished piece');
   await expect(loupe).toContainText(/the same, \d+ characters/);
   await expect(loupe).toContainText('open a page on marrambay.example');
   await clean(page);
@@ -135,7 +135,7 @@ test('the content of a stamp is text and columns; what does not fit says so on i
   await page.getByLabel('Text 2').fill(': ');
   await editor.getByRole('button', { name: 'Story' }).click();
   await expect(page.getByText('Bed A1: short')).toBeVisible();
-  await page.getByRole('button', { name: 'Use this' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(editor).toHaveCount(0);
   await expect(row(page, 0)).toContainText('Bed A1: short');
   await expect(row(page, 1)).toContainText('Too long: 5,008 characters');
@@ -194,11 +194,7 @@ test('files that are no list say so in words, and the next one is taken', async 
       Buffer.concat([Buffer.from('PK\x03\x04'), Buffer.alloc(200, 7)]),
       /damaged|ZIP file/,
     ],
-    [
-      'large.csv',
-      Buffer.alloc(45 * 1024 * 1024, 'a,b\n'),
-      /45 MB; Hand Stamp takes files up to 40 MB/,
-    ],
+    ['large.csv', Buffer.alloc(45 * 1024 * 1024, 'a,b\n'), /45 MB; the most is 40 MB/],
   ];
   for (const [name, content, says] of cases) {
     await choose(page, name, content);
@@ -206,6 +202,6 @@ test('files that are no list say so in words, and the next one is taken', async 
   }
   await page.getByRole('button', { name: /^A paste/ }).click();
   await page.getByRole('textbox').fill('Key\tName\n1\tOne\n2\tTwo');
-  await page.getByRole('button', { name: 'Read the pasted rows' }).click();
+  await page.getByRole('button', { name: 'Read pasted rows' }).click();
   await expect(page.getByRole('button', { name: 'Bring in 2 records' })).toBeVisible();
 });

@@ -18,9 +18,9 @@ test('things on a piece are pulled by their grips, drawn as they go; the piece k
   await expect(words).toBeVisible();
   const before = (await piece.boundingBox())!;
   await words.click();
-  const tools = page.getByRole('region', { name: 'What is chosen' });
+  const tools = page.getByRole('region', { name: 'Selected' });
   const width = async () =>
-    Number.parseFloat(await tools.getByTitle('Width of the words').innerText());
+    Number.parseFloat(await tools.getByTitle('Width of the text').innerText());
   const wide = await width();
   const grip = (await page.locator('[data-grip=right]').boundingBox())!;
   await page.mouse.move(grip.x + 9, grip.y + 9);
@@ -123,7 +123,7 @@ test('what is kept secret is not copied while it is masked', async ({ page }) =>
       return clipboardData.getData('text/plain');
     });
   expect(await copied()).toBe('');
-  await expect(page.getByRole('alert').filter({ hasText: 'Token is kept secret' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'Token is secret' })).toBeVisible();
   await page.getByTitle('The column Token').click();
   await page.getByRole('button', { name: 'Show it on this screen for now' }).click();
   await page.keyboard.press('Escape');
@@ -135,17 +135,17 @@ test('a fixed sign needs no list: typed, laid out, and printed as often as it is
   page,
 }) => {
   await page.goto('/bring-in');
-  await page.getByRole('button', { name: /^No list: a fixed sign/ }).click();
-  await page.getByLabel('Words on it').fill('Potting shed');
+  await page.getByRole('button', { name: /^No list: a poster/ }).click();
+  await page.getByLabel('Text on it').fill('Potting shed');
   await page.getByLabel('Page').fill('https://marrambay.example/sheds/potting');
   await page.getByTitle('Kind of piece').click();
   await page.getByRole('option', { name: /^door sign/ }).click();
-  await page.getByTitle('Copies of the sign').click();
+  await page.getByTitle('Copies of the poster').click();
   await page.getByLabel('How many').fill('3');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
   await clean(page);
-  await page.getByRole('button', { name: 'Lay it out' }).click();
+  await page.getByRole('button', { name: 'Create poster' }).click();
   await page.waitForURL(/\/jobs\/\d+/);
   await expect(page.getByTitle('Label stock')).toHaveText('signs, A5, 210 × 148 mm');
   await expect(page.getByTitle('Copies')).toHaveText('3 each');
@@ -187,7 +187,7 @@ test('measures of one’s own in inches, every one of them on the drawing', asyn
   await page.getByTitle('Label stock').click();
   await page.getByRole('option', { name: /^Letter sheets of 30/ }).click();
   await page.getByTitle('Label stock').click();
-  await page.getByRole('button', { name: 'Measures of your own' }).click();
+  await page.getByRole('button', { name: 'Your own measures' }).click();
   const editor = page.getByRole('dialog');
   await editor.getByRole('button', { name: 'inches' }).click();
   await expect(editor.getByLabel('Piece width, in')).toHaveValue('2.625');
@@ -196,12 +196,12 @@ test('measures of one’s own in inches, every one of them on the drawing', asyn
   await editor.getByLabel('Bleed, in').fill('0.0625');
   await page.keyboard.press('Tab');
   const drawing = editor.getByRole('img', {
-    name: 'The sheet with its places and measures, to scale',
+    name: 'The sheet with its seats and measures, to scale',
   });
   for (const measure of ['2.625', '8.5', '11', '0.05', '0.063'])
     await expect(drawing).toContainText(measure);
   await clean(page);
-  await editor.getByRole('button', { name: 'Use these measures' }).click();
+  await editor.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByTitle('Label stock')).toHaveText(/^sheets of 30, 66\.6[78] × 25\.4 mm$/);
 });
 

@@ -34,19 +34,19 @@ test('a folder of files becomes a list: one record per file, with its title and 
 
 test('a job is renamed, and thrown away with its list after being asked', async ({ page }) => {
   await bringIn(page, 'spare-parts.csv', 'No,Name\n1,Valve\n2,Hose\n');
-  await page.getByTitle('Rename this job, share it, or throw it away').click();
+  await page.getByTitle('Rename, share or delete this job').click();
   await page.getByLabel('Name of this job').fill('Spare parts, autumn');
   await page.getByRole('button', { name: 'Rename' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Spare parts, autumn');
   await page.reload();
-  await page.getByTitle('Rename this job, share it, or throw it away').click();
+  await page.getByTitle('Rename, share or delete this job').click();
   const editor = page.getByRole('dialog');
   await editor.getByRole('button', { name: /^Throw this job away/ }).click();
   await expect(editor).toContainText('with them the list spare-parts with its 2 records');
   await clean(page);
-  await editor.getByRole('button', { name: 'Keep it' }).click();
+  await editor.getByRole('button', { name: 'Save' }).click();
   await editor.getByRole('button', { name: /^Throw this job away/ }).click();
-  await editor.getByRole('button', { name: 'Throw it away for good' }).click();
+  await editor.getByRole('button', { name: 'Delete permanently' }).click();
   await page.waitForURL(/\/jobs$/);
   await expect(page.getByRole('heading', { name: 'Jobs' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Spare parts, autumn' })).toHaveCount(0);
@@ -55,13 +55,13 @@ test('a job is renamed, and thrown away with its list after being asked', async 
 test('a list is renamed and thrown away where the lists are', async ({ page }) => {
   await bringIn(page, 'old-tools.csv', 'No,Name\n1,Rake\n');
   await page.goto('/lists');
-  await page.getByTitle('Rename old-tools, or throw it away').click();
+  await page.getByTitle('Rename old-tools').click();
   await page.getByLabel('Name of this list').fill('Old tools, barn');
   await page.getByRole('button', { name: 'Rename' }).click();
-  await page.getByTitle('Rename Old tools, barn, or throw it away').click();
+  await page.getByTitle('Rename Old tools, barn').click();
   const editor = page.getByRole('dialog');
   await editor.getByRole('button', { name: /^Throw this list away/ }).click();
-  await expect(editor).toContainText('Its 1 record goes, and with them the job old-tools');
-  await editor.getByRole('button', { name: 'Throw it away for good' }).click();
-  await expect(page.getByTitle('Rename Old tools, barn, or throw it away')).toHaveCount(0);
+  await expect(editor).toContainText('Its 1 record goes, and the job old-tools');
+  await editor.getByRole('button', { name: 'Delete permanently' }).click();
+  await expect(page.getByTitle('Rename Old tools, barn')).toHaveCount(0);
 });

@@ -9,7 +9,7 @@ const scanned = (page: Page, code: string) =>
     headers: { 'user-agent': 'Mozilla/5.0 (iPhone) Mobile Safari' },
   });
 const grid = (page: Page) => page.getByRole('grid', { name: 'Links' });
-const panel = (page: Page) => page.getByRole('region', { name: 'The link in hand' });
+const panel = (page: Page) => page.getByRole('region', { name: 'The selected link' });
 
 test('a link is made, led elsewhere, taken back and paused, and each is so at once for whoever scans it', async ({
   page,
@@ -17,12 +17,12 @@ test('a link is made, led elsewhere, taken back and paused, and each is so at on
   await page.goto('/links');
   await expect(grid(page).getByRole('row').first()).toBeVisible();
   await page.getByRole('button', { name: 'New link' }).click();
-  await page.getByLabel('Name, by which you find it again').fill('Salt marsh walk');
-  await page.getByLabel('Address that it leads to').fill('marrambay.example/walks');
+  await page.getByLabel('Name, to find it again').fill('Salt marsh walk');
+  await page.getByLabel('Web address it leads to').fill('marrambay.example/walks');
   await expect(page.getByText('Put https:// in front')).toBeVisible();
-  await page.getByLabel('Address that it leads to').fill('https://marrambay.example/walks');
-  await page.getByRole('button', { name: 'Make the link' }).click();
-  await page.getByLabel('Search name, code or address').fill('Salt marsh walk');
+  await page.getByLabel('Web address it leads to').fill('https://marrambay.example/walks');
+  await page.getByRole('button', { name: 'Create link' }).click();
+  await page.getByLabel('Search by name, code or address').fill('Salt marsh walk');
   await expect(grid(page).getByRole('row')).toHaveCount(1);
   await expect(panel(page).getByRole('heading', { name: 'Salt marsh walk' })).toBeVisible();
   const address = (await panel(page)
@@ -32,19 +32,19 @@ test('a link is made, led elsewhere, taken back and paused, and each is so at on
   await expect(panel(page).getByText('25 modules')).toBeVisible();
   expect((await scanned(page, code)).headers().location).toBe('https://marrambay.example/walks');
   await panel(page).getByTitle('Where it leads').click();
-  await page.getByLabel('Address that it leads to').fill('https://marrambay.example/walks/salt');
-  await page.getByRole('button', { name: 'Point it there' }).click();
+  await page.getByLabel('Web address it leads to').fill('https://marrambay.example/walks/salt');
+  await page.getByRole('button', { name: 'Change address' }).click();
   await expect(soft(page)).toContainText('1 link changed');
   expect((await scanned(page, code)).headers().location).toBe(
     'https://marrambay.example/walks/salt',
   );
-  await page.getByRole('button', { name: 'Take it back' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
   await expect(soft(page)).toContainText('1 link as before');
   expect((await scanned(page, code)).headers().location).toBe('https://marrambay.example/walks');
-  await panel(page).getByTitle('For how long').click();
+  await panel(page).getByTitle('How long it works').click();
   await page.getByRole('button', { name: 'is paused' }).click();
-  await page.getByRole('button', { name: 'Use this' }).click();
-  await expect(panel(page).getByText('paused for now').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Apply' }).click();
+  await expect(panel(page).getByText('paused').first()).toBeVisible();
   const paused = await scanned(page, code);
   expect([paused.status(), await paused.text()]).toEqual([
     404,
@@ -62,7 +62,7 @@ test('a printed sign leads elsewhere after printing, singly and for all ticked',
   await page.goto('/links');
   // a press on a page that does not listen yet is lost
   await expect(grid(page).getByRole('row').first()).toBeVisible();
-  await page.getByTitle('Of which list').click();
+  await page.getByTitle('List').click();
   await page.getByRole('option', { name: /Accessions/ }).click();
   const rows = grid(page).getByRole('row');
   await expect(rows.first()).toContainText(/localhost:\d+\/r\//);
@@ -70,13 +70,13 @@ test('a printed sign leads elsewhere after printing, singly and for all ticked',
   await rows.nth(1).getByRole('checkbox').check({ force: true });
   const bar = page.getByRole('region', { name: 'The ticked links' });
   await expect(bar).toContainText('2 links ticked');
-  await bar.getByRole('button', { name: 'Point them elsewhere' }).click();
-  await page.getByLabel('Address that it leads to').fill('https://marrambay.example/closed');
-  await page.getByRole('button', { name: 'Point it there' }).click();
+  await bar.getByRole('button', { name: 'Change where they lead' }).click();
+  await page.getByLabel('Web address it leads to').fill('https://marrambay.example/closed');
+  await page.getByRole('button', { name: 'Change address' }).click();
   await expect(rows.nth(0)).toContainText('marrambay.example/closed');
   await expect(rows.nth(1)).toContainText('marrambay.example/closed');
   await expect(rows.nth(2)).toContainText(/localhost:\d+\/r\//);
-  await page.getByRole('button', { name: 'Take it back' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
   await expect(rows.nth(0)).toContainText(/localhost:\d+\/r\//);
   await expect(rows.nth(1)).toContainText(/localhost:\d+\/r\//);
 });
@@ -87,17 +87,17 @@ test('a stamp goes by links, says what that saves, and goes back to the address 
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Loan agreements', exact: true }).click();
   await page.keyboard.press('2');
-  const way = page.getByTitle('By a link, or with the address itself').first();
-  await expect(way).toHaveText('the address itself in the code');
+  const way = page.getByTitle('With a link, or with the web address itself').first();
+  await expect(way).toHaveText('the web address itself in the code');
   await way.click();
-  await expect(page.getByText('with a link, same module size')).toBeVisible();
-  await page.getByRole('button', { name: 'Go by links of ours' }).click();
-  await expect(way).toHaveText('by a link of ours');
+  await expect(page.getByText('with a link, same size of squares')).toBeVisible();
+  await page.getByRole('button', { name: 'Use short links' }).click();
+  await expect(way).toHaveText('by a short link');
   await expect(
     page.getByText(/HTTPS:\/\/GO\.MARRAMBAY\.EXAMPLE\/[2-9A-Z]{9}/).first(),
   ).toBeVisible();
   await way.click();
-  await page.getByRole('button', { name: 'Put the address itself in the code' }).click();
+  await page.getByRole('button', { name: 'Put the web address itself into the code' }).click();
   await expect(page.getByText(/https:\/\/marrambay\.example\/loans\//).first()).toBeVisible();
 });
 
@@ -111,16 +111,16 @@ test('the address of this Hand Stamp is changed in Settings, is in force at once
   await expect(page.getByText('nothing behind its name')).toBeVisible();
   await field.fill('https://way.marrambay.example');
   await expect(page.getByText(/links will say the new address/)).toBeVisible();
-  await page.getByRole('button', { name: 'Use this from now on' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByTitle('Address of links')).toHaveText('https://way.marrambay.example');
   await page.goto('/jobs');
-  await page.getByRole('link', { name: 'Bed signs', exact: true }).click();
+  await page.getByRole('link', { name: 'Signs', exact: true }).click();
   await page.keyboard.press('2');
   await expect(page.getByText(/HTTPS:\/\/WAY\.MARRAMBAY\.EXAMPLE\//).first()).toBeVisible();
   await page.goto('/settings');
   await page.getByTitle('Address of links').click();
   await field.fill('https://go.marrambay.example');
-  await page.getByRole('button', { name: 'Use this from now on' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByTitle('Address of links')).toHaveText('https://go.marrambay.example');
 });
 

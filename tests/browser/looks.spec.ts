@@ -26,7 +26,7 @@ test('a look is changed by pointing at the code; what goes wrong stands beside i
   // a colour that does not stand off is darkened by one press
   // between the finders: in the middle a picture would be put
   await inHand
-    .getByRole('button', { name: 'Colours and modules' })
+    .getByRole('button', { name: 'Colours and squares' })
     .click({ position: { x: 48, y: 8 } });
   await page.getByLabel('Code as hex').fill('#c9b458');
   await page.keyboard.press('Enter');
@@ -61,8 +61,8 @@ test('levels stand side by side with size, module and measured wear, and one of 
   expect(new Set(modules).size).toBe(1);
   const sizes = (await cells('size').allTextContents()).map((text) => Number.parseFloat(text));
   expect(sizes[3]).toBeGreaterThan(sizes[0]!);
-  await sheet.getByRole('button', { name: 'Measure what they survive' }).click();
-  await expect(sheet.getByRole('button', { name: 'Measure again' })).toBeVisible({
+  await sheet.getByRole('button', { name: 'Run the wear test' }).click();
+  await expect(sheet.getByRole('button', { name: 'Run the wear test again' })).toBeVisible({
     timeout: 80_000,
   });
   const covered = (await cells('covered from one corner').allTextContents()).map((text) =>
@@ -70,8 +70,8 @@ test('levels stand side by side with size, module and measured wear, and one of 
   );
   expect(covered[3]).toBeGreaterThan(covered[0]!);
   await clean(page);
-  await sheet.getByTitle('What is equal').click();
-  await page.getByRole('option', { name: /^equal total size/ }).click();
+  await sheet.getByTitle('Same size of').click();
+  await page.getByRole('option', { name: /^same total size/ }).click();
   await expect
     .poll(async () => new Set(await cells('module').allTextContents()).size)
     .toBeGreaterThan(1);
@@ -80,8 +80,8 @@ test('levels stand side by side with size, module and measured wear, and one of 
   await expect(sheet.getByRole('columnheader', { name: 'Data Matrix', exact: true })).toBeVisible();
   await sheet.getByTitle('What is compared').click();
   await page.getByRole('option', { name: /^the four levels/ }).click();
-  await sheet.getByRole('button', { name: 'Use this' }).last().click();
-  await expect(page.getByTitle('Error correction')).toContainText('most spare');
+  await sheet.getByRole('button', { name: 'Apply' }).last().click();
+  await expect(page.getByTitle('Error correction')).toContainText('about 30% damaged');
 });
 
 test('of several stamps the one that is taken is shown in every row, each with its own verdict', async ({
@@ -94,7 +94,7 @@ test('of several stamps the one that is taken is shown in every row, each with i
   const editor = page.getByRole('dialog');
   await editor.getByRole('button', { name: 'Take No out' }).click();
   await editor.getByRole('button', { name: 'Name', exact: true }).click();
-  await editor.getByRole('button', { name: 'Use this' }).click();
+  await editor.getByRole('button', { name: 'Apply' }).click();
   const stamps = row(page, 0).getByRole('list', { name: 'Stamps' });
   await stamps.getByRole('button', { name: /^Stamp 2: fits/ }).click();
   await expect(row(page, 0)).toContainText('SaysPump');
@@ -163,7 +163,7 @@ test('a camera that is refused, missing or busy says so, and another way is offe
     const loupe = page.getByRole('dialog');
     await loupe.getByRole('button', { name: 'the camera' }).click();
     await expect(loupe).toContainText(words!);
-    await loupe.getByRole('button', { name: 'a picture', exact: true }).click();
+    await loupe.getByRole('button', { name: 'Scan a picture', exact: true }).click();
     await expect(loupe.getByRole('button', { name: 'Choose a picture of a code' })).toBeVisible();
     await page.keyboard.press('Escape');
     await expect(loupe).toHaveCount(0);

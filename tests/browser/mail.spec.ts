@@ -15,7 +15,7 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
   await bringIn(page, 'stewards.csv', list);
   await page.keyboard.press('4');
   await page.getByTitle('What is made').click();
-  await page.getByRole('option', { name: /a mail to each person/ }).click();
+  await page.getByRole('option', { name: /an email to each person/ }).click();
   const letter = page.getByRole('article', { name: /^Mail to/ });
   await expect(letter).toContainText('Hello Ines Okafor,');
   await expect(letter.locator('svg')).toBeVisible();
@@ -23,27 +23,27 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
   await expect(letter).toContainText('Hello Tam Bellweather,');
 
   // written anew, with a column put in where the caret is
-  await page.getByTitle('What the mail says').click();
+  await page.getByTitle('Text of the email').click();
   await page.getByRole('button', { name: 'Another paragraph' }).click();
   // the new paragraph has the caret with the next picture of the screen
   await expect(page.locator('textarea:focus, input:focus')).toHaveValue('');
   await page.keyboard.type('Your gate opens for the ');
   await page.getByRole('button', { name: 'Shift', exact: true }).click();
-  await page.getByRole('button', { name: 'Use this' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(letter).toContainText('Your gate opens for the Sat morning');
 
-  await page.getByTitle('What is attached').click();
+  await page.getByTitle('Attachments').click();
   await page.getByRole('option', { name: 'the piece as a PDF attached' }).click();
   // who cannot be written to is left out, and it is said why
   await page.getByTitle('What is left out, and why').click();
-  await expect(page.getByText('“odalys at post” is no address')).toBeVisible();
+  await expect(page.getByText('“odalys at post” is not an email address')).toBeVisible();
   await page.keyboard.press('Escape');
 
-  await page.getByTitle('Send one to me first').click();
-  await page.getByLabel('Your address').fill('not me');
-  await expect(page.getByRole('button', { name: 'Send it' })).toBeDisabled();
-  await page.getByLabel('Your address').fill('me@marrambay.example');
-  await page.getByRole('button', { name: 'Send it' }).click();
+  await page.getByTitle('Send a test email to yourself').click();
+  await page.getByLabel('Your email address').fill('not me');
+  await expect(page.getByRole('button', { name: 'Send test email' })).toBeDisabled();
+  await page.getByLabel('Your email address').fill('me@marrambay.example');
+  await page.getByRole('button', { name: 'Send test email' }).click();
   await expect(page.getByText('1 mail sent, to me@marrambay.example instead')).toBeVisible({
     timeout: 60_000,
   });
@@ -56,16 +56,16 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
   await page.getByRole('button', { name: 'Send these 2 mails' }).click();
   await expect(page.getByRole('heading', { name: '2 mails go out to people' })).toBeVisible();
   await clean(page);
-  await page.getByRole('button', { name: 'Send them' }).click();
+  await page.getByRole('button', { name: 'Send now' }).click();
   await expect(page.getByText('2 mails sent')).toBeVisible({ timeout: 60_000 });
   // who had one is told, and gets no other
   await page.reload();
   await page.getByTitle('What is made').click();
-  await page.getByRole('option', { name: /a mail to each person/ }).click();
-  await expect(letter).toContainText('had a mail of this job already');
+  await page.getByRole('option', { name: /an email to each person/ }).click();
+  await expect(letter).toContainText('already had an email from this job');
 
   await page.getByRole('link', { name: 'Post room' }).click();
-  const mails = page.getByRole('list', { name: 'Mails' });
+  const mails = page.getByRole('list', { name: 'Emails' });
   await expect(mails.getByRole('listitem')).not.toHaveCount(0);
   await mails.getByRole('button', { name: /me@marrambay\.example/ }).click();
   const dialog = page.getByRole('dialog');
@@ -82,12 +82,12 @@ test('the mail server is told in a sentence, tried, and its refusal is told in i
   page,
 }) => {
   await page.goto('/settings');
-  await page.getByTitle('Try the mail server').click();
-  await page.getByLabel('A mail to').fill('gone.away@post.example');
-  await page.getByRole('button', { name: 'Send it' }).click();
+  await page.getByTitle('Test the mail server').click();
+  await page.getByLabel('Test email to').fill('gone.away@post.example');
+  await page.getByRole('button', { name: 'Send test email' }).click();
   await expect(page.getByText('There is no such mailbox')).toBeVisible();
-  await page.getByLabel('A mail to').fill('here@post.example');
-  await page.getByRole('button', { name: 'Send it' }).click();
-  await expect(page.getByText('It has left.')).toBeVisible();
+  await page.getByLabel('Test email to').fill('here@post.example');
+  await page.getByRole('button', { name: 'Send test email' }).click();
+  await expect(page.getByText('Test email sent.')).toBeVisible();
   await clean(page);
 });

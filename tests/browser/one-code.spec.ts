@@ -39,13 +39,13 @@ test('a record of a job, another symbology, and what does not carry it', async (
   await page.getByTitle('Where the code comes from').click();
   await page.getByRole('option', { name: /^a record of Packet labels/ }).click();
   await page.getByTitle('The record').click();
-  await page.getByLabel('Find it by any of its words').fill('kale');
+  await page.getByLabel('Find by any of its words').fill('kale');
   await page.getByRole('option').first().click();
   await expect(page.getByText('the same, 13 characters')).toBeVisible();
   await page.getByRole('button', { name: 'GS1 DataBar', exact: true }).click();
-  await expect(page.getByTitle('Symbology')).toHaveText('GS1 DataBar');
+  await expect(page.getByTitle('Code type (symbology)')).toHaveText('GS1 DataBar');
   await expect(page.getByText(/the same, 1[68] characters/)).toBeVisible();
-  await page.getByTitle('Choices of its own').click();
+  await page.getByTitle('Settings of this code type').click();
   await page.getByRole('button', { name: 'stacked omnidirectional' }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByText(/the same, 1[68] characters/)).toBeVisible();
@@ -53,18 +53,18 @@ test('a record of a job, another symbology, and what does not carry it', async (
   await expect(page.getByText(/Micro QR code/)).toBeVisible();
   await expect(page.getByText(/EAN-8 has 8 digits with its check digit/)).toBeVisible();
   await expect(
-    page.getByText('Changed here only; the job keeps its stamp as it is.'),
+    page.getByText('This changes only here. The job keeps its stamp as it is.'),
   ).toBeVisible();
 });
 
 test('two variants are held side by side and worn', async ({ page }) => {
   await open(page);
-  await page.getByRole('button', { name: 'Hold this one to compare' }).click();
+  await page.getByRole('button', { name: 'Keep for comparison' }).click();
   await page.getByTitle('Error correction').click();
   await page.getByRole('option', { name: /^most spare/ }).click();
   await expect(page.getByText('version 4, level H')).toBeVisible();
-  await page.getByRole('button', { name: 'Measure by reading it under damage' }).click();
-  await expect(page.getByRole('button', { name: 'Measure again' })).toBeVisible({
+  await page.getByRole('button', { name: 'Run the wear test' }).click();
+  await expect(page.getByRole('button', { name: 'Run the wear test again' })).toBeVisible({
     timeout: 90_000,
   });
   const label = await page
@@ -79,14 +79,14 @@ test('the large window follows the choice', async ({ page, context }) => {
   await open(page);
   const [large] = await Promise.all([
     context.waitForEvent('page'),
-    page.getByRole('button', { name: 'Show it large in a window of its own' }).click(),
+    page.getByRole('button', { name: 'Show large in its own window' }).click(),
   ]);
   await expect(large.getByRole('heading')).toHaveText('https://marrambay.example/visit');
   await page.getByTitle('What a scan does').click();
   await page.getByRole('option', { name: /^shows text/ }).click();
   await page.getByTitle('What the code says').click();
   await page.getByLabel('Text 1').fill('DH-0142');
-  await page.getByRole('button', { name: 'Use this' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(large.getByRole('heading')).toHaveText('DH-0142');
   await clean(large);
 });
@@ -104,7 +104,7 @@ test('a contact, field by field, and by example from the record in hand', async 
     page.getByText('With these columns, this record gives exactly your example.'),
   ).toBeVisible();
   await page.getByRole('button', { name: 'Use these columns' }).click();
-  await page.getByRole('button', { name: 'Use this' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.locator('#row-1')).toContainText(
     /https:\/\/forms\.example\/f\?id=DH-0143&name=Tam\+Bellweather/,
   );
@@ -114,7 +114,7 @@ test('a contact, field by field, and by example from the record in hand', async 
   await page.getByRole('option', { name: /^saves a contact/ }).click();
   await page.getByTitle('first name').click();
   await page.getByRole('button', { name: 'Name', exact: true }).click();
-  await page.getByRole('button', { name: 'Use this' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.locator('#row-0')).toContainText('offer to save a contact');
   await expect(page.locator('#row-0')).toContainText('the same,');
   await page.keyboard.press('Control+z');
@@ -128,13 +128,13 @@ test('a logo is made safe, drawn and weighed against the error correction', asyn
   await page.getByTitle('Pictures').click();
   const svg =
     '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><script>alert(1)</script><circle cx="5" cy="5" r="5" fill="#5736a3"/></svg>';
-  const picker = page.getByLabel(/^Picture in the middle \(/);
+  const picker = page.getByLabel(/^Logo \(/);
   await picker.setInputFiles({
     name: 'mark.svg',
     mimeType: 'image/svg+xml',
     buffer: Buffer.from(svg),
   });
-  await expect(page.getByLabel('leave out the modules under it')).toBeVisible();
+  await expect(page.getByLabel('leave out the squares under it')).toBeVisible();
   await page.getByLabel(/^Its longer side/).fill('45');
   await page.keyboard.press('Tab');
   await expect(page.getByText(/it will not read/).first()).toBeVisible();
@@ -145,7 +145,9 @@ test('a logo is made safe, drawn and weighed against the error correction', asyn
     mimeType: 'text/plain',
     buffer: Buffer.from('no picture'),
   });
-  await expect(page.getByText('notes.txt is not a PNG, JPEG or SVG picture.')).toBeVisible();
+  await expect(
+    page.getByText('notes.txt is not a PNG, JPEG or SVG picture. Choose another.'),
+  ).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByText('the same, 31 characters')).toBeVisible();
   const saved = (await save(page, 'SVG')).toString();

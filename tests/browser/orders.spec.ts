@@ -11,12 +11,12 @@ const list = 'No,Plant,Bed,State\nA-1,Thrift,North 2,\nA-2,Sea kale,,\n';
 async function begin(page: Page, name: string): Promise<void> {
   await bringIn(page, `${name}.csv`, list);
   await page.goto('/orders');
-  await page.getByRole('button', { name: 'New order' }).click();
-  await page.getByRole('option', { name: /A sentence of your own/ }).click();
+  await page.getByRole('button', { name: 'New standing order' }).click();
+  await page.getByRole('option', { name: /Write your own/ }).click();
   await page.getByRole('button', { name: 'a record comes into' }).click();
   await page.getByRole('option', { name, exact: true }).click();
 }
-const use = (page: Page) => page.getByRole('button', { name: 'Use it' }).click();
+const use = (page: Page) => page.getByRole('button', { name: 'Apply' }).click();
 const part = (page: Page, words: string | RegExp) =>
   page.getByRole('group', { name: 'The order' }).getByRole('button', { name: words });
 const didIt = (page: Page) => page.getByRole('region', { name: 'What it did' });
@@ -27,12 +27,12 @@ test('an order is a sentence: rehearsed before it is on, done when a record come
   await begin(page, 'orchard');
   await use(page);
   await expect(page.getByText('a record comes into orchard')).toBeVisible();
-  await part(page, '+ and only if …').click();
-  await page.getByRole('option', { name: 'what a column says' }).click();
+  await part(page, '+ only if …').click();
+  await page.getByRole('option', { name: 'the value of a column' }).click();
   await page.getByRole('option', { name: 'Bed' }).click();
   await use(page);
   await part(page, '+ do …').click();
-  await page.getByRole('option', { name: /write something back/ }).click();
+  await page.getByRole('option', { name: /write a value into the record/ }).click();
   await page.getByRole('option', { name: 'State' }).click();
   await page.getByRole('textbox', { name: 'Text 1' }).fill('seen on ');
   await page.getByRole('button', { name: 'today' }).click();
@@ -46,7 +46,7 @@ test('an order is a sentence: rehearsed before it is on, done when a record come
   await rehearsal.getByRole('button', { name: 'Thrift came in' }).click();
   await expect(rehearsal).toContainText(/would write seen on \d{4}-\d{2}-\d{2} to State/);
   await clean(page);
-  await page.getByRole('button', { name: 'Switch it on' }).click();
+  await page.getByRole('button', { name: 'Turn on' }).click();
   await expect(page.getByText(/a standing order, on;/)).toBeVisible();
   const { lists } = (await (await page.request.get('/api/lists')).json()) as {
     lists: { id: number; name: string }[];
@@ -61,12 +61,12 @@ test('an order is a sentence: rehearsed before it is on, done when a record come
   // the change of name is a version, and is undone
   await page.getByRole('heading', { level: 1 }).getByRole('button').click();
   await page.getByLabel('Name', { exact: true }).fill('Orchard notes');
-  await page.getByRole('button', { name: 'Call it so' }).click();
+  await page.getByRole('button', { name: 'Rename' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Orchard notes');
-  await page.getByRole('button', { name: 'Undo the last change' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('A new order');
-  await page.getByRole('button', { name: 'Switch it off' }).click();
-  await expect(page.getByRole('button', { name: 'Switch it on' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo last change' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('New standing order');
+  await page.getByRole('button', { name: 'Turn off' }).click();
+  await expect(page.getByRole('button', { name: 'Turn on' })).toBeVisible();
 });
 
 test('an agreement that lands in the In-tray gets its code, and lies in the Out-tray', async ({
@@ -110,7 +110,7 @@ test('an agreement that lands in the In-tray gets its code, and lies in the Out-
     timeout: 60_000,
   });
   await mail();
-  await expect(didIt(page).getByText(/stopped: it was done already/)).toBeVisible({
+  await expect(didIt(page).getByText(/stopped: it was already done/)).toBeVisible({
     timeout: 60_000,
   });
   expect(await readdir(join(folder, 'Out-tray', 'Agreements'))).toHaveLength(2);
@@ -126,7 +126,7 @@ test('a program calls an order at its own address; its values are pointed at; wh
   await page.getByRole('option', { name: /a program calls this order/ }).click();
   await page.getByRole('option', { name: /of none/ }).click();
   await use(page);
-  await page.getByRole('button', { name: 'Make a new secret' }).click();
+  await page.getByRole('button', { name: 'Create a new secret' }).click();
   const secret = (await page.getByText(/^whsec_/).textContent())!;
   const address = new URL(
     (await page
@@ -143,22 +143,22 @@ test('a program calls an order at its own address; its values are pointed at; wh
   await page.reload();
   await expect(page.getByText('plant.name: Sea holly')).toBeVisible();
   await part(page, '+ do …').click();
-  await page.getByRole('option', { name: /call an address/ }).click();
+  await page.getByRole('option', { name: /call a web address/ }).click();
   await page.getByRole('textbox', { name: 'Text 1' }).fill('https://vault.marrambay.example/told');
-  await page.getByRole('button', { name: '+ a value' }).click();
-  await page.getByLabel('Name of the value that is sent').fill('plant');
+  await page.getByRole('button', { name: '+ Add a value' }).click();
+  await page.getByLabel('Name of the value').fill('plant');
   await page.getByRole('button', { name: 'plant.name (Sea holly)' }).last().click();
   await use(page);
-  await part(page, 'goes out by itself').click();
+  await part(page, 'automatic').click();
   await page.getByRole('option', { name: /waits for a yes/ }).click();
-  await page.getByRole('button', { name: 'Switch it on' }).click();
+  await page.getByRole('button', { name: 'Turn on' }).click();
   await expect(page.getByText(/a standing order, on;/)).toBeVisible();
   expect(await (await call()).json()).toEqual({ taken: true });
-  await expect(didIt(page).getByText('waits for a yes')).toHaveCount(2, { timeout: 30_000 });
+  await expect(didIt(page).getByText('waiting for approval')).toHaveCount(2, { timeout: 30_000 });
   await page.goto('/post-room');
-  const asks = page.getByRole('region', { name: 'What waits for a yes' });
+  const asks = page.getByRole('region', { name: 'Waiting for approval' });
   await expect(asks.getByText('A program called: Sea holly')).toBeVisible();
-  await asks.getByRole('button', { name: 'Yes, send it' }).click();
+  await asks.getByRole('button', { name: 'Approve and send' }).click();
   await expect(asks).toHaveCount(0, { timeout: 30_000 });
   const program = await page.getByRole('link', { name: 'The garden’s app' }).getAttribute('href');
   await page.goBack();
@@ -176,7 +176,7 @@ test('by hand, for the records that are ticked', async ({ page }) => {
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'a record comes into' }).click();
   await page.getByText('Start from something else').click();
-  await page.getByRole('option', { name: /somebody asks for it/ }).click();
+  await page.getByRole('option', { name: /someone starts it by hand/ }).click();
   await page.getByRole('option', { name: 'ticked by hand', exact: true }).click();
   await use(page);
   await part(page, '+ do …').click();
@@ -184,15 +184,15 @@ test('by hand, for the records that are ticked', async ({ page }) => {
   await use(page);
   // it cannot be switched on before what is put there is made
   await expect(page.getByText(/Say first what is made/)).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Switch it on' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Turn on' })).toBeDisabled();
   await part(page, 'put it into the Out-tray').click();
-  await page.getByRole('button', { name: 'leave it away' }).click();
+  await page.getByRole('button', { name: 'Delete condition' }).click();
   await part(page, '+ do …').click();
-  await page.getByRole('option', { name: /write something back/ }).click();
+  await page.getByRole('option', { name: /write a value into the record/ }).click();
   await page.getByRole('option', { name: 'State' }).click();
   await page.getByRole('textbox', { name: 'Text 1' }).fill('asked');
   await use(page);
-  await page.getByRole('button', { name: 'Switch it on' }).click();
+  await page.getByRole('button', { name: 'Turn on' }).click();
   await expect(page.getByText(/a standing order, on;/)).toBeVisible();
   const order = page.url();
   await page.goto('/jobs');
@@ -201,7 +201,7 @@ test('by hand, for the records that are ticked', async ({ page }) => {
     .first()
     .click();
   await page.getByRole('checkbox', { name: /Tick/ }).first().click();
-  await page.getByRole('button', { name: 'Start an order' }).click();
+  await page.getByRole('button', { name: 'Start a standing order' }).click();
   await page.getByRole('option', { name: /A new order/ }).click();
   await expect(page.getByText('started for 1 record')).toBeVisible();
   await page.goto(order);
@@ -229,7 +229,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
     async () => {
       await own();
       await page.getByRole('option', { name: 'State' }).click();
-      await page.getByLabel('Comes to this value').fill('gone');
+      await page.getByLabel('Value').fill('gone');
     },
     /When State of a record of all there is comes to “gone”/,
   );
@@ -246,13 +246,13 @@ test('everything an order can start from, ask and do is chosen in its small edit
     /a code is scanned/,
     async () => {
       await own();
-      await page.getByRole('button', { name: 'its link is followed' }).click();
+      await page.getByRole('button', { name: 'its link is opened' }).click();
     },
-    /a link of all there is is followed/,
+    /a link of all there is is opened/,
   );
-  await start(/a file lands/, own, /a file lands in the In-tray or is saved again/);
+  await start(/a file lands/, own, /a file arrives in the In-tray or is saved again/);
   const ask = async (option: string, choose: () => Promise<void>, says: RegExp) => {
-    await part(page, '+ and only if …').click();
+    await part(page, '+ only if …').click();
     await page.getByRole('option', { name: option }).click();
     await choose();
     await expect(sentence).toContainText(says);
@@ -286,14 +286,14 @@ test('everything an order can start from, ask and do is chosen in its small edit
     await expect(sentence).toContainText(says);
   };
   const taken = () => use(page);
-  await then(/make what a job makes/, taken, /make all there is for it, as PDF for print/);
+  await then(/run a job/, taken, /make all there is for it, as PDF for print/);
   await then(/put it into the Out-tray/, taken, /put it into the Out-tray/);
   await then(/^print it/, taken, /print it on/);
   await then(
     /^mail it/,
     async () => {
       await page
-        .getByRole('group', { name: 'To which address' })
+        .getByRole('group', { name: 'Email address' })
         .getByRole('textbox')
         .fill('garden@marrambay.example');
       await use(page);
@@ -307,7 +307,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
       await page.getByRole('button', { name: 'No', exact: true }).click();
       await use(page);
     },
-    /make a link to https:\/\/marrambay.example\/No/,
+    /create a link to https:\/\/marrambay.example\/No/,
   );
   await then(
     /address$|picture of its code/,
@@ -315,7 +315,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
       await page.getByRole('option').first().click();
       await use(page);
     },
-    /give the picture of its .* an address/,
+    /publish the picture of its .* an address/,
   );
   await then(
     /for each row of another list/,
@@ -328,19 +328,19 @@ test('everything an order can start from, ask and do is chosen in its small edit
     /for each row of Packets lent whose Loan is No/,
   );
   await then(/stop here/, nothing, /then stop here\./);
-  await expect(page.getByRole('button', { name: 'Switch it on' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Turn on' })).toBeEnabled();
   // said anew in another window meanwhile: told, and shown as it is there
   const kept = (of: Page) => expect(of.getByText('being kept')).toHaveCount(0);
   await kept(page);
   const { page: other } = { page: await page.context().newPage() };
   await other.goto(page.url());
-  await other.getByTitle('How often it may start').click();
-  await other.getByLabel('Times an hour').fill('40');
+  await other.getByTitle('Safety stop').click();
+  await other.getByLabel('Starts per hour').fill('40');
   await other.keyboard.press('Enter');
   await expect(other.getByText('40 times')).toBeVisible();
   await kept(other);
-  await page.getByTitle('How often it may start').click();
-  await page.getByLabel('Times an hour').fill('50');
+  await page.getByTitle('Safety stop').click();
+  await page.getByLabel('Starts per hour').fill('50');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
   await expect(page.getByText(/said anew in another window/)).toBeVisible();

@@ -7,9 +7,9 @@ test('a bed sign’s record has a page that works on a phone without scripts, an
   browser,
 }) => {
   await page.goto('/jobs');
-  await page.getByRole('link', { name: 'Bed signs', exact: true }).click();
+  await page.getByRole('link', { name: 'Signs', exact: true }).click();
   await page.keyboard.press('1');
-  const open = page.getByRole('link', { name: 'Open that of the record in hand' });
+  const open = page.getByRole('link', { name: 'Open the selected record’s page' });
   const address = (await open.getAttribute('href'))!;
   expect(address).toMatch(/^\/r\/[A-Za-z0-9_-]{22}$/);
   await page.goto(address);
@@ -39,16 +39,19 @@ test('what pages show is said in a sentence, and is so on the page at once', asy
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Asset tags', exact: true }).click();
   await page.keyboard.press('1');
-  await page.getByTitle('Give each record a page').click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Give each record a page' }).click();
-  const open = page.getByRole('link', { name: 'Open that of the record in hand' });
+  await page.getByTitle('Create a web page for each record').click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: 'Create a web page for each record' })
+    .click();
+  const open = page.getByRole('link', { name: 'Open the selected record’s page' });
   await expect(open).toBeVisible();
   await page.getByTitle('What pages show', { exact: true }).click();
-  await page.getByRole('group', { name: 'Where' }).getByRole('button', { name: 'anyone' }).click();
-  await expect(page.getByTitle('What pages show', { exact: true })).toHaveText('Where');
+  await page.getByRole('group', { name: 'At the' }).getByRole('button', { name: 'anyone' }).click();
+  await expect(page.getByTitle('What pages show', { exact: true })).toHaveText('At the');
   await page.keyboard.press('Escape');
   await page.goto((await open.getAttribute('href'))!);
-  await expect(page.getByText('Where', { exact: true })).toBeVisible();
+  await expect(page.getByText('At the', { exact: true })).toBeVisible();
 });
 
 test('a person fetches their own badge for what only they know', async ({ page }) => {
@@ -57,8 +60,8 @@ test('a person fetches their own badge for what only they know', async ({ page }
   await expect(page).toHaveURL(/jobs\/\d+/);
   const job = Number(/jobs\/(\d+)/.exec(page.url())![1]);
   await page.keyboard.press('4');
-  await page.getByTitle('People fetch their own').click();
-  await page.getByRole('button', { name: 'Make such a page' }).click();
+  await page.getByTitle('Page where people get their own code').click();
+  await page.getByRole('button', { name: 'Create this page' }).click();
   const address = (await page.getByRole('link', { name: /\/f\// }).getAttribute('href'))!;
   const own = (await (await page.request.get(`/api/jobs/${job}/own`)).json()) as {
     page: { document: { asked: string[] } };

@@ -14,13 +14,13 @@ test('a run goes to a stand-in, its sheets come back through the In-tray, and st
   await page.getByRole('button', { name: /^Make (these|this) / }).click();
   await expect(page.getByText('all 24 codes read back')).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Send to a printer' }).click();
-  await page.getByRole('option', { name: 'Stand-in for office paper' }).click();
+  await page.getByRole('option', { name: 'Test printer for office paper' }).click();
   await expect(
-    page.getByText('Sent to Stand-in for office paper; see the Post room.'),
+    page.getByText('Sent to Test printer for office paper. See the Post room.'),
   ).toBeVisible();
   await page.goto('/post-room');
   const sent = page
-    .getByRole('list', { name: 'Sent to Stand-in for office paper' })
+    .getByRole('list', { name: 'Sent to Test printer for office paper' })
     .getByRole('listitem')
     .filter({ hasText: 'tray' })
     .first();
@@ -45,14 +45,14 @@ test('a run goes to a stand-in, its sheets come back through the In-tray, and st
 
 test('how fine a printer prints is read from its printed test page', async ({ page }) => {
   await page.goto('/post-room');
-  const href = await page.getByRole('link', { name: 'Its test page' }).first().getAttribute('href');
+  const href = await page.getByRole('link', { name: 'Test page' }).first().getAttribute('href');
   const pdf = await (await page.request.get(href!)).body();
   const [sheet] = renderPdf(pdf, 300, 'png');
-  const part = page.getByRole('button', { name: /finest module|modules from/ }).first();
+  const part = page.getByRole('button', { name: /finest module|squares from/ }).first();
   await part.click();
   const choose = page.getByRole('dialog').locator('input[type=file]');
   await choose.setInputFiles(asFile('page.png', Buffer.from(sheet!)));
-  await expect(page.getByText(/modules from \d+ dots?, 0\.\d\d mm, read/).first()).toBeVisible({
+  await expect(page.getByText(/squares from \d+ dots?, 0\.\d\d mm, read/).first()).toBeVisible({
     timeout: 30_000,
   });
   await choose.setInputFiles(asFile('nothing.png', colourPng([255, 255, 255])));
@@ -66,16 +66,16 @@ test('a printer at an address is asked, and why it is not reached stands with it
   await page.getByRole('button', { name: 'Add a printer' }).click();
   const editor = page.getByRole('dialog');
   await editor.getByLabel('Name').fill('Shed printer');
-  await editor.getByLabel('Address').fill('printer in the shed');
-  await editor.getByRole('button', { name: 'Add it' }).click();
+  await editor.getByLabel('Email address').fill('printer in the shed');
+  await editor.getByRole('button', { name: 'Add printer' }).click();
   await expect(page.getByText(/^Write the address of the printer/)).toBeVisible();
   await page.getByRole('button', { name: 'Add a printer' }).click();
-  await editor.getByLabel('Address').fill('ipp://127.0.0.1:9/ipp/print');
-  await editor.getByRole('button', { name: 'Add it' }).click();
-  await expect(page.getByText('What it is, it has not said yet')).toBeVisible();
+  await editor.getByLabel('Email address').fill('ipp://127.0.0.1:9/ipp/print');
+  await editor.getByRole('button', { name: 'Add printer' }).click();
+  await expect(page.getByText('No details from this printer yet')).toBeVisible();
   await expect(page.getByText(/The address is not public|it does not answer/)).toBeVisible();
   await clean(page);
-  await page.getByRole('button', { name: 'Take it off the list' }).click();
+  await page.getByRole('button', { name: 'Remove printer' }).click();
   await expect(page.getByText('Shed printer')).toHaveCount(0);
 });
 

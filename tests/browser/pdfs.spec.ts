@@ -43,11 +43,11 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
   // what could not be taken is said, the others are there
   await expect(page.getByText('broken.pdf: This PDF is damaged.')).toBeVisible();
   await expect(page.getByText('3 PDFs are here, 2 are not:')).toBeVisible();
-  await page.getByLabel('Its password').fill('wrong');
+  await page.getByLabel('Password of the PDF').fill('wrong');
   await page.getByRole('button', { name: 'Open 1 locked PDF' }).click();
   await expect(page.getByText('the password is not its own')).toBeVisible();
   await clean(page);
-  await page.getByLabel('Its password').fill('dune house');
+  await page.getByLabel('Password of the PDF').fill('dune house');
   await page.getByRole('button', { name: 'Open 1 locked PDF' }).click();
   const sentence = page.locator('.whole');
   await expect(sentence).toContainText(
@@ -61,16 +61,16 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
   await page.getByRole('grid').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByText('There is no PDF for the record in hand.')).toBeVisible();
+  await expect(page.getByText('There is no PDF for the selected record.')).toBeVisible();
   await page
     .getByRole('listitem')
     .filter({ hasText: 'scan-0231.pdf' })
-    .getByRole('button', { name: 'it is that of the record in hand' })
+    .getByRole('button', { name: 'Assign to the selected record' })
     .click();
   await expect(page.getByRole('img', { name: 'Page 1 of scan-0231.pdf' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Without a record: 1' })).toBeVisible();
   // pulled to another corner
-  const code = page.getByTitle('Pull the code to its place');
+  const code = page.getByTitle('Drag the code to its place');
   const from = (await code.boundingBox())!;
   const paper = (await page.getByRole('img', { name: /^Page 1 of/ }).boundingBox())!;
   await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);

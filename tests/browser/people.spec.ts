@@ -77,7 +77,7 @@ test('someone is invited by mail, comes in once, signs out and in, and is let go
   await expect(other.locator('main').getByRole('alert')).toContainText('was already used');
   // what they may not is not there
   await theirs.goto('/people');
-  await expect(theirs.getByText('This is not open to you')).toBeVisible();
+  await expect(theirs.getByText('You do not have access to this page')).toBeVisible();
   await theirs.getByRole('button', { name: /Bryn Callow/ }).click();
   await theirs.getByRole('button', { name: 'Sign out' }).click();
   await theirs.waitForURL('**/sign-in');
@@ -241,16 +241,16 @@ test('a job is shared with somebody who saw nothing, and a copy of it is theirs'
     .click();
   await page.getByRole('heading', { level: 1 }).getByRole('button').click();
   await page.getByRole('button', { name: `with ${name}` }).click();
-  await expect(page.getByText('to look').first()).toBeVisible();
+  await expect(page.getByText('as a Viewer').first()).toBeVisible();
   await guest.reload();
   await guest
     .getByRole('link', { name: /packet/i })
     .first()
     .click();
-  await expect(guest.getByText('you look at it')).toBeVisible();
+  await expect(guest.getByText('you can view it')).toBeVisible();
   const job = guest.url();
-  await guest.getByRole('button', { name: 'you look at it' }).click();
-  await guest.getByRole('button', { name: 'Copy it as my own' }).click();
+  await guest.getByRole('button', { name: 'you can view it' }).click();
+  await guest.getByRole('button', { name: 'Make my own copy' }).click();
   await expect(guest.getByRole('heading', { name: new RegExp(`of ${name}`) })).toBeVisible();
   // the copy may be changed
   await guest.getByRole('heading', { level: 1 }).getByRole('button').click();
@@ -258,9 +258,9 @@ test('a job is shared with somebody who saw nothing, and a copy of it is theirs'
   await guest.getByRole('button', { name: 'Rename' }).click();
   await expect(guest.getByRole('heading', { name: 'Mine to try things' })).toBeVisible();
   // no longer shared, the other one is gone for them, and the copy stays
-  await page.getByRole('button', { name: new RegExp(`No longer share it with ${name}`) }).click();
+  await page.getByRole('button', { name: new RegExp(`Stop sharing with ${name}`) }).click();
   await guest.goto(job);
-  await expect(guest.getByText('That is not here')).toBeVisible();
+  await expect(guest.getByText('This page does not exist')).toBeVisible();
   await guest.goto('/jobs');
   await expect(guest.getByRole('link', { name: 'Mine to try things' })).toBeVisible();
 });
@@ -313,7 +313,7 @@ test('whoever only looks finds no control that changes, drives all there are, an
     const driven = new Set<string>();
     for (const band of ['records', 'stamps', 'piece', 'run']) {
       await looker.goto(`/jobs/${id}?band=${band}`);
-      await expect(looker.getByText('you look at it')).toBeVisible();
+      await expect(looker.getByText('you can view it')).toBeVisible();
       await expect(looker.locator('#row-0')).toBeVisible();
       const controls =
         'main button:visible, main [role=button]:visible, main input[type=checkbox]:visible';
@@ -326,7 +326,7 @@ test('whoever only looks finds no control that changes, drives all there are, an
           ),
         ]);
       for (const label of labels.slice(0, 60)) {
-        if (label === '' || driven.has(label) || /you look at it|What you may/.test(label))
+        if (label === '' || driven.has(label) || /you can view it|What you may/.test(label))
           continue;
         driven.add(label);
         const control = looker

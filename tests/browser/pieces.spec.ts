@@ -24,13 +24,13 @@ test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one 
   await bringIn(page, 'people.csv', 'No,Name,Role\n1,Ines Bell,Guide\n2,Tam Ashdown,Steward\n');
   await expect(row(page, 0)).toContainText('the same,');
   await page.keyboard.press('3');
-  await page.getByTitle('Begin with a design').click();
+  await page.getByTitle('Start from a design').click();
   await expect(page.getByRole('dialog')).toContainText('Postcard, two sides');
   await expect(page.getByRole('dialog').locator('svg g > *').first()).toBeAttached();
   await clean(page);
   await page.getByRole('button', { name: 'Begin with Badge' }).click();
   await expect(page.getByTitle('Label stock')).toHaveText('A4 sheets of 10, 90 × 54 mm');
-  await page.getByTitle('Place something').click();
+  await page.getByTitle('Add an element').click();
   await page.getByRole('option', { name: 'a box' }).click();
   // what was just placed is in hand, and its place is said in mm
   await page.getByTitle('Position', { exact: true }).click();
@@ -50,11 +50,11 @@ test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one 
   await page.mouse.move(at.x + at.width / 2 + 10, at.y + 4, { steps: 5 });
   await page.mouse.up();
   await expect(page.getByRole('button', { name: /^Box at 6, / })).toBeVisible();
-  await page.getByRole('button', { name: 'Lock it in place' }).click();
-  await expect(page.getByRole('button', { name: 'Unlock it' })).toBeVisible();
+  await page.getByRole('button', { name: 'Lock position' }).click();
+  await expect(page.getByRole('button', { name: 'Unlock' })).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('button', { name: 'Lock it in place' })).toBeVisible();
-  await page.getByTitle('Move it to', { exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Lock position' })).toBeVisible();
+  await page.getByTitle('Move to', { exact: true }).click();
   await page.getByRole('option', { name: 'to the bottom' }).click();
   await expect(page.getByRole('button', { name: /^Box at 6, 31/ })).toBeVisible();
   await page.getByRole('button', { name: 'all records' }).click();
@@ -63,16 +63,16 @@ test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one 
   await expect(row(page, 1)).toHaveAttribute('aria-selected', 'true');
   // measures of one's own: what does not fit the sheet is refused
   await page.getByTitle('Label stock').click();
-  await page.getByRole('button', { name: 'Measures of your own' }).click();
+  await page.getByRole('button', { name: 'Your own measures' }).click();
   const editor = page.getByRole('dialog');
   await editor.getByLabel('Columns').fill('3');
   await page.keyboard.press('Tab');
   await expect(editor).toContainText('The last column goes over the edge of the sheet by');
-  await expect(editor.getByRole('button', { name: 'Use these measures' })).toBeDisabled();
+  await expect(editor.getByRole('button', { name: 'Apply' })).toBeDisabled();
   await editor.getByLabel('Columns').fill('1');
   await page.keyboard.press('Tab');
   await clean(page);
-  await editor.getByRole('button', { name: 'Use these measures' }).click();
+  await editor.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByTitle('Label stock')).toHaveText('sheets of 5, 90 × 54 mm');
 });
 
@@ -91,10 +91,10 @@ test('several things are lined up and moved together; a stamp is made from the p
       .map(Number);
   await words.nth(0).click();
   await code.click({ modifiers: ['Shift'] });
-  const tools = page.getByRole('region', { name: 'What is chosen' });
+  const tools = page.getByRole('region', { name: 'Selected' });
   await expect(tools).toContainText('2 things are chosen');
   await clean(page);
-  await tools.getByTitle('Line them up').click();
+  await tools.getByTitle('Align').click();
   await page.getByRole('option', { name: 'at their tops' }).click();
   await expect.poll(async () => (await at(code))[1]).toBeCloseTo((await at(words.nth(0)))[1]!, 0);
   const [before, other] = [await at(code), await at(words.nth(1))];
@@ -104,18 +104,18 @@ test('several things are lined up and moved together; a stamp is made from the p
   expect(await at(words.nth(1))).toEqual(other);
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await at(code))[1]).toBeCloseTo(before[1]!);
-  await tools.getByRole('button', { name: 'Choose none' }).click();
+  await tools.getByRole('button', { name: 'Select none' }).click();
   // a code of another kind: the stamp is made, placed, and changed from here
-  await page.getByTitle('Place something').click();
-  await page.getByRole('option', { name: /^a code of another kind/ }).click();
+  await page.getByTitle('Add an element').click();
+  await page.getByRole('option', { name: /^a code with a new stamp/ }).click();
   await expect(code).toHaveCount(2);
   await code.nth(1).click();
-  await tools.getByTitle('What it says and how it looks').click();
-  await page.getByRole('dialog').getByTitle('Symbology').click();
+  await tools.getByTitle('Edit stamp').click();
+  await page.getByRole('dialog').getByTitle('Code type (symbology)').click();
   await page.getByRole('option', { name: /^Data Matrix, fits/ }).click();
   await page.keyboard.press('Escape');
   await page.keyboard.press('2');
-  await expect(page.getByTitle('Symbology').last()).toHaveText('Data Matrix');
+  await expect(page.getByTitle('Code type (symbology)').last()).toHaveText('Data Matrix');
 });
 
 test('the proof shows backs, marks for cutting, the chosen records and why others are left out; the receipt stands page by page', async ({
@@ -123,7 +123,7 @@ test('the proof shows backs, marks for cutting, the chosen records and why other
 }) => {
   await bringIn(page, 'cards.csv', 'No,Name\n1,Ines Bell\n2,Tam Ashdown\n,Odalys Fenn\n');
   await page.keyboard.press('3');
-  await page.getByTitle('Begin with a design').click();
+  await page.getByTitle('Start from a design').click();
   await page.getByRole('button', { name: 'Begin with Postcard, two sides' }).click();
   await page.keyboard.press('4');
   await expect(page.getByText('front of sheet 1 of 2')).toBeVisible();
@@ -133,13 +133,13 @@ test('the proof shows backs, marks for cutting, the chosen records and why other
   await expect(page.getByRole('dialog')).toContainText('No is blank');
   await expect(page.getByRole('dialog').getByRole('button', { name: 'Odalys Fenn' })).toBeVisible();
   await page.keyboard.press('Escape');
-  await page.getByTitle('Marks for cutting').click();
+  await page.getByTitle('Cut marks').click();
   await page.getByRole('option', { name: /^with marks/ }).click();
   await clean(page);
   await runIt(page, 'all 2 codes read back');
   await page.getByRole('button', { name: 'Receipt, page by page' }).first().click();
   const receipt = page.getByRole('dialog');
-  await expect(receipt.getByRole('row', { name: /Ines Bell/ })).toContainText('the same');
+  await expect(receipt.getByRole('row', { name: /Ines Bell/ })).toContainText('correct');
   await receipt
     .getByRole('button', { name: /all 1 read/ })
     .last()
@@ -147,7 +147,7 @@ test('the proof shows backs, marks for cutting, the chosen records and why other
   await expect(receipt.getByRole('row', { name: /Tam Ashdown/ })).toBeVisible();
   await clean(page);
   await receipt.getByRole('checkbox', { name: 'Print Tam Ashdown again' }).press('Space');
-  await receipt.getByTitle('Print the chosen again').click();
+  await receipt.getByTitle('Print the ticked ones again').click();
   await page
     .getByRole('button', { name: /^Place 1/ })
     .first()
@@ -162,7 +162,7 @@ test('1,200 bed signs from the database: one PDF, every page its own code, as th
   page,
 }) => {
   test.setTimeout(240_000);
-  await openJob(page, 'Bed signs');
+  await openJob(page, 'Signs');
   await page.keyboard.press('4');
   const ready = Number(
     (await page
@@ -232,7 +232,7 @@ test('a run is told in one sentence: pictures named from a column, the list with
   await page.keyboard.press('4');
   await page.getByTitle('What is made').click();
   await page.getByRole('option', { name: /^a picture of each code/ }).click();
-  await page.getByTitle('What names the files').click();
+  await page.getByTitle('How files are named').click();
   await page.getByRole('option', { name: 'Name', exact: true }).click();
   await clean(page);
   await runIt(page, 'all 3 codes read back');
@@ -265,23 +265,22 @@ test('a run is told in one sentence: pictures named from a column, the list with
   await page.getByTitle('Compare with another run').first().click();
   await expect(page.getByRole('dialog')).toContainText('records are in both');
   await page.keyboard.press('Escape');
-  await page.getByTitle('Send it to a printer').first().click();
-  await page.getByRole('option', { name: /^Stand-in for office paper/ }).click();
-  await expect(page.getByText(/Sent to Stand-in for office paper/)).toBeVisible();
+  await page.getByTitle('Send to a printer').first().click();
+  await page.getByRole('option', { name: /^Test printer for office paper/ }).click();
+  await expect(page.getByText(/Sent to Test printer for office paper/)).toBeVisible();
   await clean(page);
   await page.goto('/post-room');
-  await expect(page.getByRole('list', { name: 'Sent to Stand-in for office paper' })).toContainText(
-    /printed, 1 sheet/,
-    {
-      timeout: 15_000,
-    },
-  );
+  await expect(
+    page.getByRole('list', { name: 'Sent to Test printer for office paper' }),
+  ).toContainText(/printed, 1 sheet/, {
+    timeout: 15_000,
+  });
   await expect(page.getByRole('list', { name: 'Notices' })).toContainText('is done');
   await clean(page);
   await page.goto('/lists');
   await expect(page.getByRole('link', { name: 'stalls' }).first()).toBeVisible();
   await clean(page);
   await page.goto('/settings');
-  await expect(page.getByText('only public ones are asked')).toBeVisible();
+  await expect(page.getByText('public servers only')).toBeVisible();
   await clean(page);
 });

@@ -39,8 +39,8 @@ test('a key is made, shown once, and ended; a program is told what happens; axe 
   await page.goto('/programs');
   await expect(page.getByText('The garden’s app, a stand-in').first()).toBeVisible();
   await page.getByRole('button', { name: 'New key' }).click();
-  await page.getByLabel('Name of the program that gets it').fill('Label press');
-  await page.getByRole('button', { name: 'Make the key' }).click();
+  await page.getByLabel('Name of the program').fill('Label press');
+  await page.getByRole('button', { name: 'Create key' }).click();
   const key = (await page.getByText(/^hsk_/).textContent())!;
   const asks = () =>
     page.request.get('/api/v1/jobs', { headers: { authorization: `Bearer ${key}` } });
@@ -49,8 +49,8 @@ test('a key is made, shown once, and ended; a program is told what happens; axe 
   await page.reload();
   await expect(page.getByText('Label press')).toBeVisible();
   await expect(page.getByText(key)).toHaveCount(0);
-  await page.getByRole('button', { name: 'End the key Label press' }).click();
-  await page.getByRole('button', { name: 'End it for good' }).click();
+  await page.getByRole('button', { name: 'Revoke the key Label press' }).click();
+  await page.getByRole('button', { name: 'Revoke key' }).click();
   await expect(page.getByText('Label press')).toHaveCount(0);
   expect((await asks()).status()).toBe(401);
 });

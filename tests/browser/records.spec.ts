@@ -31,26 +31,26 @@ test('problems are counted, shown, mended all at once with a preview, and undone
   await expect(editor).toContainText('Spade␣');
   await expect(editor.getByRole('checkbox')).toHaveCount(2);
   await clean(page);
-  await editor.getByRole('button', { name: 'Take them out: 2' }).click();
+  await editor.getByRole('button', { name: 'Remove them: 2' }).click();
   await expect(page.getByText(/Look at/)).not.toContainText('stray');
   await page.getByTitle('repeated keys', { exact: true }).click();
   await expect(editor).toContainText('T-1 → T-1-2');
-  await editor.getByRole('button', { name: 'Number the later ones apart: 1' }).click();
+  await editor.getByRole('button', { name: 'Add -2, -3 … to repeated keys: 1' }).click();
   await expect(row(page, 1)).toContainText('T-1-2');
   await page.keyboard.press('Control+z');
   await expect(row(page, 1)).not.toContainText('T-1-2');
   await page.getByTitle('repeated keys', { exact: true }).click();
   await editor.getByRole('button', { name: 'Show only these' }).click();
-  await expect(page.getByText('row in hand: 1 of 2')).toBeVisible();
+  await expect(page.getByText('row 1 of 2')).toBeVisible();
   await page.getByRole('button', { name: 'Show the whole list' }).click();
-  await expect(page.getByText(/^row in hand: 1 of 13$/)).toBeVisible();
+  await expect(page.getByText(/^row 1 of 13$/)).toBeVisible();
   // the history shows what each step did, and undoes any of them
   await page.getByRole('button', { name: '3 revisions' }).click();
   await page.getByRole('button', { name: /2 stray spaces mended/ }).click();
   const history = page.getByRole('dialog');
   await expect(history).toContainText('Item: Spade → Spade');
   await clean(page);
-  await history.getByRole('button', { name: 'Undo this' }).click();
+  await history.getByRole('button', { name: 'Undo' }).click();
   await expect(history).toContainText('undone');
   await page.keyboard.press('Escape');
   await expect(page.getByText(/Look at/)).toContainText('2 stray spaces');
@@ -74,13 +74,13 @@ test('columns are sorted, filtered, renamed and hidden; rows are ticked, printed
   await page.keyboard.press('1');
   await page.getByTitle('The column Tag').click();
   const editor = page.getByRole('dialog');
-  await editor.getByRole('button', { name: 'Greatest first' }).click();
+  await editor.getByRole('button', { name: 'Sort Z–A, 9–0' }).click();
   await page.keyboard.press('Escape');
   await expect(row(page, 0)).toContainText('T-12');
   await page.getByTitle('The column Where').click();
-  await editor.getByLabel('this text').fill('barn');
+  await editor.getByLabel('text').fill('barn');
   await editor.getByRole('button', { name: 'Show only those' }).click();
-  await expect(page.getByText(/^row in hand: \d+ of 4$/)).toBeVisible();
+  await expect(page.getByText(/^row \d+ of 4$/)).toBeVisible();
   await expect(page.getByText('whose Where holds “barn”')).toBeVisible();
   // tick a range with Shift
   await row(page, 0).getByRole('checkbox').click();
@@ -89,20 +89,20 @@ test('columns are sorted, filtered, renamed and hidden; rows are ticked, printed
     .click({ modifiers: ['Shift'] });
   await expect(page.getByText('3 records ticked')).toBeVisible();
   await clean(page);
-  await page.getByRole('button', { name: 'Quick print, code and title' }).click();
-  await expect(page.getByText('Quick print, 3 records').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Print codes with titles' }).click();
+  await expect(page.getByText('Codes with titles, 3 records').first()).toBeVisible();
   await expect(page.getByText('all 3 codes read back')).toBeVisible({ timeout: 60_000 });
   await page.keyboard.press('1');
-  await page.getByRole('button', { name: 'Take them out of the list' }).click();
-  await expect(page.getByText(/^row in hand: \d+ of 1$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Remove from the list' }).click();
+  await expect(page.getByText(/^row \d+ of 1$/)).toBeVisible();
   await page.getByRole('button', { name: 'Show the whole list' }).click();
-  await expect(page.getByText('row in hand: 1 of 9')).toBeVisible();
+  await expect(page.getByText('row 1 of 9')).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('row in hand: 1 of 12')).toBeVisible();
+  await expect(page.getByText('row 1 of 12')).toBeVisible();
   await page.getByRole('button', { name: 'Add a record' }).click();
-  await expect(page.getByText('row in hand: 13 of 13')).toBeVisible();
+  await expect(page.getByText('row 13 of 13')).toBeVisible();
   await page.getByTitle('The column Item').click();
-  await editor.getByLabel('Its name').fill('Thing');
+  await editor.getByLabel('Name').fill('Thing');
   await editor.getByRole('button', { name: 'Rename' }).click();
   await page.getByTitle('The column Where').click();
   await editor.getByRole('button', { name: 'Hide' }).click();
@@ -120,18 +120,18 @@ test('a file is read again: what changed is shown first, hand edits stay, and it
   await page.keyboard.type('Sea thrift');
   await page.keyboard.press('Enter');
   await expect(row(page, 0)).toContainText('Sea thrift');
-  await page.getByTitle('Read the source again').click();
+  await page.getByTitle('Update from the source').click();
   await page
     .locator('input[type=file]')
     .setInputFiles(asFile('beds.csv', 'Bed,Plant\nB1,Thrift\nB2,Sea holly\nB4,Rocket\n'));
-  await expect(page.getByText('beds.csv was read again: 1 added, 1 changed, 1 gone')).toBeVisible({
+  await expect(page.getByText('beds.csv has changes: 1 added, 1 changed, 1 gone')).toBeVisible({
     timeout: 20_000,
   });
-  await page.getByRole('button', { name: 'Look at it' }).click();
+  await page.getByRole('button', { name: 'Review changes' }).click();
   const account = page.getByRole('dialog');
   await expect(account).toContainText('Plant: Sea kale → Sea holly');
   await clean(page);
-  await account.getByRole('button', { name: 'Take it', exact: true }).click();
+  await account.getByRole('button', { name: 'Apply changes', exact: true }).click();
   await expect(account).toHaveCount(0);
   await expect(row(page, 1)).toContainText('Sea holly');
   await expect(row(page, 0)).toContainText('Sea thrift');
@@ -149,11 +149,11 @@ test('records come from the garden’s database, from the In-tray and by typing'
   await page.getByTitle('Table').click();
   await page.getByRole('option', { name: /^accession_signs/ }).click();
   await clean(page);
-  await page.getByRole('button', { name: 'Read the rows' }).click();
+  await page.getByRole('button', { name: 'Read rows' }).click();
   await page.getByRole('button', { name: 'Bring in 1,200 records' }).click({ timeout: 20_000 });
   await page.waitForURL(/\/jobs\/\d+/);
   await page.keyboard.press('1');
-  await page.getByTitle('Read the source again').click();
+  await page.getByTitle('Update from the source').click();
   await page.getByRole('button', { name: 'Read Garden records again' }).click();
   // nothing changed there, so nothing waits
   await expect(page.getByText(/was read again/)).toHaveCount(0);
@@ -174,13 +174,13 @@ test('records come from the garden’s database, from the In-tray and by typing'
 
   await page.goto('/bring-in');
   await page.getByRole('button', { name: /Typing/ }).click();
-  await page.getByTitle('What a scan shall do').click();
+  await page.getByTitle('What a scan does').click();
   await page.getByRole('option', { name: /joins a Wi-Fi/ }).click();
   const sheet = readBook('sheet.xlsx', await download(page, 'XLSX'));
   expect(sheet.sheets[0]!.rows[0]).toEqual(['No', 'Name', 'Network', 'Password']);
   await page.getByLabel('Name of the list').fill('Gate Wi-Fi');
   await clean(page);
-  await page.getByRole('button', { name: 'Start a list to type into' }).click();
+  await page.getByRole('button', { name: 'Create an empty list' }).click();
   await page.waitForURL(/\/jobs\/\d+/);
   await page.keyboard.press('1');
   await row(page, 0).locator('[data-look]').first().dblclick();
@@ -241,12 +241,12 @@ test('a hundred thousand records: opened at once, sorted, searched, edited and j
   await expect(row(page, 0)).toContainText('T-1');
   await page.keyboard.press('1');
   await page.getByTitle('The column Item').click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Least first' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Sort A–Z, 0–9' }).click();
   await page.keyboard.press('Escape');
   await expect(row(page, 0)).toContainText('T-100000', { timeout: 15_000 });
   await page.getByRole('button', { name: 'Show the whole list' }).click();
   await page.getByRole('searchbox').fill('Item 31415');
-  await expect(page.getByText('row in hand: 68,586 of 1')).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText('row 68,586 of 1')).toBeVisible({ timeout: 15_000 });
   await page.getByRole('searchbox').fill('');
   await row(page, 2).getByText('T-3', { exact: true }).last().dblclick();
   await page.keyboard.type('T-1');
@@ -256,7 +256,7 @@ test('a hundred thousand records: opened at once, sorted, searched, edited and j
   // keys are shortcuts again
   await page.keyboard.press('Escape');
   await page.keyboard.press('2');
-  await page.getByTitle('Symbology').click();
+  await page.getByTitle('Code type (symbology)').click();
   await page.getByRole('option', { name: /^Code 39/ }).click();
   await expect(page.getByText(/checking, [\d,]+ to go/)).toBeVisible({ timeout: 15_000 });
   await page.keyboard.press('End');

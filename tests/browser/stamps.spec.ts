@@ -10,15 +10,15 @@ test('a symbology that does not fit offers a worked column, and the list’s own
 }) => {
   await bringIn(page, 'tags.csv', 'Tag,Item\nab-1,Spade\nab-2,Fork\ncd-3,Rake\n');
   await expect(row(page, 0)).toContainText('the same, 4 characters');
-  await page.getByTitle('Symbology').click();
+  await page.getByTitle('Code type (symbology)').click();
   const editor = page.getByRole('dialog');
   await expect(editor.getByRole('option', { name: /^Code 39, 3 do not fit/ })).toBeVisible();
   const offer = editor.locator('div', {
-    hasText: /^Code 39, in capitals: all fit, and no two come out the sameUse this$/,
+    hasText: /^Code 39, in capitals: all fit, and no two are the sameUse this$/,
   });
-  await offer.getByRole('button', { name: 'Use this' }).click();
+  await offer.getByRole('button', { name: 'Apply' }).click();
   await expect(row(page, 0)).toContainText('AB-1', { timeout: 15_000 });
-  await expect(page.getByTitle('Symbology')).toHaveText('Code 39');
+  await expect(page.getByTitle('Code type (symbology)')).toHaveText('Code 39');
   await page.keyboard.press('1');
   await expect(page.getByText(/Tag for Code 39.* is .*Tag.*, in capitals/)).toBeVisible();
   await expect(row(page, 0)).toContainText('ab-1');
@@ -45,25 +45,25 @@ test('by example: a part is pointed at; contents and looks are kept for another 
   await expect(editor).toContainText('does not give exactly your example');
   await clean(page);
   await editor.getByRole('button', { name: 'Use these columns' }).click();
-  await editor.getByRole('button', { name: 'Use this' }).click();
+  await editor.getByRole('button', { name: 'Apply' }).click();
   await expect(row(page, 1)).toContainText('https://marrambay.example/g/1002?who=Tam%20Ashdown');
   await page.getByTitle('What the code says').click();
   const kept = `Guest page ${Date.now()}`;
-  await editor.getByLabel('Keep this content for other lists as').fill(kept);
-  await editor.getByRole('button', { name: 'Keep it' }).click();
+  await editor.getByLabel('Save this content for other lists as').fill(kept);
+  await editor.getByRole('button', { name: 'Save' }).click();
   await expect(editor.getByText(kept)).toBeVisible();
 
   await bringIn(page, 'others.csv', 'Name,No,Room\nKeiko Marsh,77,North\nJoss Amadi,78,South\n');
   await expect(row(page, 0)).toContainText('the same,');
   await page.getByTitle('What the code says').click();
-  await editor.locator('li', { hasText: kept }).getByRole('button', { name: 'Use it' }).click();
+  await editor.locator('li', { hasText: kept }).getByRole('button', { name: 'Use' }).click();
   await expect(row(page, 0)).toContainText('https://marrambay.example/g/77?who=Keiko%20Marsh');
-  await page.getByTitle('Kept looks').click();
-  await editor.getByLabel('Keep this look as').fill(`Plain ${kept}`);
-  await editor.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByTitle('Saved looks').click();
+  await editor.getByLabel('Save this look as').fill(`Plain ${kept}`);
+  await editor.getByRole('button', { name: 'Save' }).click();
   await editor
     .locator('li', { hasText: `Plain ${kept}` })
-    .getByRole('button', { name: 'Use it' })
+    .getByRole('button', { name: 'Use' })
     .click();
   await expect(editor).toHaveCount(0);
 });
@@ -78,8 +78,8 @@ test('a secret is masked until it is revealed, and stands under no bars', async 
   const editor = page.getByRole('dialog');
   await editor.getByRole('button', { name: 'Take No out' }).click();
   await editor.getByRole('button', { name: 'Token', exact: true }).click();
-  await editor.getByRole('button', { name: 'Use this' }).click();
-  await page.getByTitle('Symbology').click();
+  await editor.getByRole('button', { name: 'Apply' }).click();
+  await page.getByTitle('Code type (symbology)').click();
   await page.getByRole('option', { name: /^Code 128/ }).click();
   await expect(row(page, 0)).toContainText('the same, 6 characters');
   await expect(row(page, 0)).not.toContainText('k7m2p9');
@@ -100,7 +100,7 @@ test('will it work at the door: every address is asked with leave, and those in 
   page,
 }) => {
   await page.goto('/jobs');
-  await page.getByRole('link', { name: 'Bed signs' }).click();
+  await page.getByRole('link', { name: 'Signs' }).click();
   await expect(row(page, 0)).toContainText('the same,');
   // with the addresses of the garden's own pages in the codes, as before there were links
   const job = `/api/jobs/${/jobs\/(\d+)/.exec(page.url())![1]}`;
@@ -114,11 +114,11 @@ test('will it work at the door: every address is asked with leave, and those in 
   const kept = await page.request.patch(job, { data: { version, document } });
   expect(kept.ok(), await kept.text()).toBe(true);
   await expect(row(page, 0)).toContainText('https://marrambay.example/plants/');
-  await page.getByTitle('Will it work at the door').first().click();
+  await page.getByTitle('Will it work when scanned').first().click();
   const report = page.getByRole('dialog');
   await expect(report).toContainText('marrambay.example');
   await expect(report).toContainText('kept for tests and examples');
-  await report.getByRole('button', { name: /^Ask each of the 1,19\d addresses/ }).click();
+  await report.getByRole('button', { name: /^Ask the 1,19\d addresses/ }).click();
   await expect(report.getByRole('button', { name: /^Ask again each/ })).toBeVisible({
     timeout: 80_000,
   });
@@ -136,17 +136,17 @@ test('the loupe reads a picture of a code, says whether it is this record’s, a
     'No,Name,Mail\n1,Ines,ines@marrambay.example\n2,Tam,tam@marrambay.example\n',
   );
   await page.getByTitle('What a scan does').click();
-  await page.getByRole('option', { name: /^writes a mail/ }).click();
+  await page.getByRole('option', { name: /^writes an email/ }).click();
   await page.getByTitle('to', { exact: true }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Mail', exact: true }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Use this' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Email', exact: true }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Apply' }).click();
   await expect(row(page, 0)).toContainText('the same,');
   await row(page, 0).getByText('Ines', { exact: true }).click();
   await page.keyboard.press('Space');
   const loupe = page.getByRole('dialog');
   await expect(loupe).toContainText('ines@marrambay.example');
-  await expect(loupe).toContainText('start a mail');
-  await loupe.getByRole('button', { name: 'a picture', exact: true }).click();
+  await expect(loupe).toContainText('start an email');
+  await loupe.getByRole('button', { name: 'Scan a picture', exact: true }).click();
   const other = await renderPng(encode('qr', 'mailto:tam@marrambay.example'), defaultLook);
   await page.locator('input[type=file]').setInputFiles(asFile('other.png', Buffer.from(other)));
   await expect(loupe).toContainText('It says something else than this record');
@@ -172,7 +172,7 @@ test('picture addresses: given, fetched as a scannable picture, withdrawn', asyn
   await expect(row(page, 0)).toContainText('the same,');
   await page.getByTitle('Picture addresses').click();
   const editor = page.getByRole('dialog');
-  await editor.getByRole('button', { name: 'Give every record an address' }).click();
+  await editor.getByRole('button', { name: 'Create an address for every record' }).click();
   const link = editor.getByRole('link', { name: /\/c\// });
   const address = (await link.getAttribute('href'))!;
   const picture = await request.get(`${address}?mm=40&dpi=300`);
@@ -180,11 +180,11 @@ test('picture addresses: given, fetched as a scannable picture, withdrawn', asyn
   const csv = (await download(page, /All 2 as CSV/)).toString();
   expect(csv.split('\r\n')[1]).toMatch(/^501,http.*\/c\/[\w-]{20,}\.png$/);
   await clean(page);
-  await editor.getByRole('button', { name: 'Withdraw this one' }).click();
+  await editor.getByRole('button', { name: 'Withdraw this address' }).click();
   await expect(link).toHaveCount(0);
   expect((await request.get(address)).status()).toBe(410);
   // another one, as it is wanted
-  await editor.getByRole('button', { name: 'Give the record in hand a new one' }).click();
+  await editor.getByRole('button', { name: 'Create an address for this record' }).click();
   await editor.getByTitle('Kind of picture').click();
   await page.getByRole('option', { name: /^JPEG/ }).click();
   await expect(link).toHaveAttribute('href', /\.jpeg$/);

@@ -64,7 +64,7 @@ test('asset tags are Data Matrix; another symbology is one choice away and says 
     .map((r) => r.text);
   expect(found.sort()).toEqual(receipt.map((r) => r.Payload).sort());
   await page.keyboard.press('2');
-  await page.getByTitle('Symbology').click();
+  await page.getByTitle('Code type (symbology)').click();
   await expect(page.getByRole('option', { name: /^EAN-13, 240 do not fit/ })).toBeVisible();
   await page.getByRole('option', { name: /^Code 128, fits all/ }).click();
   await expect(page.locator('#row-0')).toContainText('the same, 8 characters');

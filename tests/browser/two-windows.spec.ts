@@ -44,7 +44,7 @@ test('two windows: each hears of the other’s change, a clash is told with both
   await expect(told).toContainText('“Their spade”');
   await expect(told).toContainText('“My spade”');
   await clean(page);
-  await told.getByRole('button', { name: 'Put mine in' }).click();
+  await told.getByRole('button', { name: 'Use mine' }).click();
   await expect(cell(other, 0, 'My spade')).toBeVisible();
   // one after the other without waiting: both stand
   await cell(page, 2, 'Rake').dblclick();
@@ -63,7 +63,7 @@ test('two windows: each hears of the other’s change, a clash is told with both
   await cell(page, 2, 'Rake, very long').dblclick();
   await page.keyboard.type('Rake again');
   await row(other, 2).getByRole('checkbox').click();
-  await other.getByRole('button', { name: 'Take them out of the list' }).click();
+  await other.getByRole('button', { name: 'Remove from the list' }).click();
   await expect(row(other, 2)).toHaveCount(0);
   // the row is gone here too, and what was being typed into it is told, not dropped
   await expect(told).toContainText('“Rake again”');
@@ -107,7 +107,7 @@ test('reloading and going back keep the band, the search, the filter, the row an
   await bringIn(page, 'many.csv', `Tag,Item\n${names.join('\n')}\n,Nameless\n`);
   await page.keyboard.press('1');
   await page.getByRole('searchbox').fill('Tool 5');
-  await expect(page.getByText(/row in hand: 5 of 11/)).toBeVisible();
+  await expect(page.getByText(/row 5 of 11/)).toBeVisible();
   await page.getByRole('searchbox').blur();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('t');
@@ -155,7 +155,7 @@ test('reloading and going back keep the band, the search, the filter, the row an
   await expect(row(page, 1)).toHaveCount(0);
   await page.getByRole('searchbox').blur();
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('No record holds “Changed”.')).toBeVisible();
+  await expect(page.getByText('No record contains “Changed”.')).toBeVisible();
 });
 
 test('keys pressed while a page comes up are kept for it; Escape closes every editor and leaves the focus where keys mean something', async ({
@@ -245,7 +245,7 @@ test('secrets reach the window only when someone asks to see them', async ({ pag
   await editor.getByLabel('Text 2').fill('/');
   await editor.getByRole('button', { name: 'Token', exact: true }).click();
   await expect(editor).toContainText('T-1/••••••');
-  await editor.getByRole('button', { name: 'Use this' }).click();
+  await editor.getByRole('button', { name: 'Apply' }).click();
   await expect(row(page, 0)).toContainText('T-1/••••••');
   // it is drawn and read back all the same
   await expect(row(page, 0)).toContainText('the same,');
@@ -275,15 +275,15 @@ test('an odd file says what is odd, and each of it can be changed in its sentenc
   await page.getByTitle('Encoding').click();
   await page.getByRole('option', { name: /^Windows-1252/ }).click();
   await expect(page.getByRole('cell', { name: 'Jiøí Dvoøák' })).toBeVisible();
-  await page.getByTitle('What stands between the cells').click();
+  await page.getByTitle('Separator').click();
   await page.getByRole('option', { name: 'commas' }).click();
   await expect(page.getByRole('cell', { name: '1;Jiøí Dvoøák;Plzeò' })).toBeVisible();
   await choose('cover-sheet-first.xlsx');
-  await expect(page.getByTitle('Which sheet')).toHaveText('sheet Tools');
+  await expect(page.getByTitle('Sheet')).toHaveText('sheet Tools');
   await expect(page.getByRole('button', { name: 'Bring in 3 records' })).toBeVisible();
   await choose('hidden.xlsx');
   await expect(page.getByText('1 row is hidden in the file')).toBeVisible();
-  await page.getByTitle('What is hidden in the file').click();
+  await page.getByTitle('Hidden rows and columns').click();
   await page.getByRole('option', { name: /^without/ }).click();
   await expect(page.getByRole('button', { name: 'Bring in 2 records' })).toBeVisible();
   await clean(page);
@@ -297,7 +297,7 @@ test('an odd file says what is odd, and each of it can be changed in its sentenc
   await expect(page.getByText(/The first row looks like a record/)).toBeVisible();
   await choose('merged-down.xlsx');
   await page.getByTitle('Merged cells').click();
-  await page.getByRole('option', { name: /^merged cells filled down/ }).click();
+  await page.getByRole('option', { name: /^merged cells with the value repeated/ }).click();
   await page.getByRole('button', { name: 'Bring in 4 records' }).click();
   await page.waitForURL(/\/jobs\/\d+/);
   await page.keyboard.press('1');
@@ -307,7 +307,7 @@ test('an odd file says what is odd, and each of it can be changed in its sentenc
 test('a heading that was renamed is said to be the same, and nothing is lost', async ({ page }) => {
   await bringIn(page, 'tools.csv', 'Tag,Item,Where\nT-1,Spade,Shed\nT-2,Fork,Barn\n');
   await page.keyboard.press('1');
-  await page.getByTitle('Read the source again').click();
+  await page.getByTitle('Update from the source').click();
   const [chooser] = await Promise.all([
     page.waitForEvent('filechooser'),
     page.getByRole('button', { name: /^Choose tools.csv again/ }).click(),
@@ -315,16 +315,16 @@ test('a heading that was renamed is said to be the same, and nothing is lost', a
   await chooser.setFiles(
     asFile('tools.csv', 'Number,Item,Place\nT-1,Spade,Shed\nT-2,Long fork,Barn\n'),
   );
-  await page.getByRole('button', { name: 'Look at it' }).click();
+  await page.getByRole('button', { name: 'Review changes' }).click();
   const account = page.getByRole('dialog');
   await expect(account).toContainText('Tag tells the records apart');
-  await expect(account.getByRole('button', { name: 'Take it' })).toBeDisabled();
+  await expect(account.getByRole('button', { name: 'Apply changes' })).toBeDisabled();
   await clean(page);
   await account.getByRole('button', { name: 'Number is the same as Tag' }).click();
   await account.getByRole('button', { name: 'Place is the same as Where' }).click();
   await expect(account).toContainText('1 changed');
   await expect(account).toContainText('Long fork');
-  await account.getByRole('button', { name: 'Take it' }).click();
+  await account.getByRole('button', { name: 'Apply changes' }).click();
   await expect(cell(page, 1, 'Long fork')).toBeVisible();
   await expect(page.getByText('2 records with 3 columns')).toBeVisible();
 });
@@ -334,16 +334,16 @@ test('a whole job by what a screen reader says of it', async ({ page }) => {
   test.slow();
   await page.goto('/bring-in');
   await expect(page.getByRole('heading', { level: 1, name: 'Bring in records' })).toBeVisible();
-  await expect(page.getByRole('navigation', { name: 'Where the records come from' })).toBeVisible();
+  await expect(
+    page.getByRole('navigation', { name: 'Where the records are added from' }),
+  ).toBeVisible();
   await page
     .locator('input[type=file]')
     .setInputFiles(asFile('spoken.csv', 'Tag,Item\nT-1,Spade\nT-2,Fork\n'));
   const preview = page.getByRole('region', { name: 'What spoken.csv holds' });
   await expect(preview).toBeFocused();
   await expect(
-    preview
-      .getByRole('region', { name: 'The first rows' })
-      .getByRole('columnheader', { name: /^Tag/ }),
+    preview.getByRole('region', { name: 'First rows' }).getByRole('columnheader', { name: /^Tag/ }),
   ).toBeVisible();
   await preview.getByRole('button', { name: 'Bring in 2 records' }).press('Enter');
   const grid = page.getByRole('grid', { name: 'Records of the job' });
@@ -375,8 +375,8 @@ test('a whole job by what a screen reader says of it', async ({ page }) => {
     .first()
     .press('Enter');
   const fits = page
-    .getByRole('dialog', { name: 'Symbology' })
-    .getByRole('listbox', { name: 'Symbology' });
+    .getByRole('dialog', { name: 'Code type (symbology)' })
+    .getByRole('listbox', { name: 'Code type (symbology)' });
   await expect(fits.getByRole('option', { name: /^Code 128, fits all/ })).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Piece: / }).press('Enter');
@@ -403,8 +403,8 @@ test('single keys can be switched off and then go with Alt; at 200% everything i
   page,
 }) => {
   await bringIn(page, 'keys.csv', list);
-  await page.getByRole('button', { name: 'Shortcuts' }).click();
-  await page.getByText('single keys do something').click();
+  await page.getByRole('button', { name: 'Keyboard shortcuts' }).click();
+  await page.getByText('Single-key shortcuts on').click();
   await clean(page);
   await page.keyboard.press('Escape');
   await page.keyboard.press('4');

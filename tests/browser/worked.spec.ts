@@ -13,20 +13,20 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await expect(page.locator('#row-0')).toContainText('Pump');
   await expect(page.locator('#row-0')).toContainText('the same,');
   await page.keyboard.press('1');
-  await page.getByTitle('Work out a column').click();
+  await page.getByTitle('Add a worked column').click();
   await page.getByLabel('Name of the new column').fill('Tag');
-  await page.getByRole('button', { name: 'Work it out' }).click();
+  await page.getByRole('button', { name: 'Create column' }).click();
   await page.getByTitle('What Tag is made from').click();
   const editor = page.getByRole('dialog');
   await editor.getByLabel('Text 2').fill('-');
   await editor.getByRole('button', { name: 'No', exact: true }).click();
-  await editor.getByRole('button', { name: 'Use this' }).click();
+  await editor.getByRole('button', { name: 'Apply' }).click();
   await page.getByTitle('Another step for Tag').click();
   await page.getByRole('option', { name: /^capitals or small letters/ }).click();
   await expect(page.getByRole('dialog')).toContainText(
     'The record in hand, and the ones most unlike it',
   );
-  await page.getByRole('dialog').getByRole('button', { name: 'Use this' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Apply' }).click();
   const cell = (row: number) => page.locator(`#row-${row}`);
   await expect(cell(0)).toContainText('DH-1');
   await expect(cell(1)).toContainText('SM-22');
@@ -50,7 +50,7 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
     .getByRole('button', { name: /^Take .* out$/ })
     .click();
   await page.getByRole('dialog').getByRole('button', { name: 'Tag', exact: true }).click();
-  await page.getByRole('button', { name: 'Use this' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await expect(cell(0)).toContainText('DH-1');
   await page.keyboard.press('Home');
   await expect(cell(0)).toContainText('the same, 4 characters');

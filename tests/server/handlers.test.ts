@@ -334,12 +334,18 @@ test('what holds for all', async () => {
   const { hostname, port, username, password } = new URL(t.url);
   const own = { name: 'Own', host: hostname, database: 'postgres', username };
   await call(contract.keepConnection, {
-    body: { ...own, port: Number(port), password, tls: 'no' },
+    body: { ...own, port: Number(port), password, tls: 'Do not send' },
     is: 400,
   });
   const { id } = await t.db
     .insertInto('connections')
-    .values({ ...own, port: Number(port), password: seal(password), tls: 'no', created_by: 'test' })
+    .values({
+      ...own,
+      port: Number(port),
+      password: seal(password),
+      tls: 'Do not send',
+      created_by: 'test',
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   await call(contract.listConnections);
@@ -353,7 +359,7 @@ test('documents, and PDFs that exist', async () => {
   const other = await createList(t.db, {
     name: 'Packets',
     source: 'p.csv',
-    headings: ['Packet', 'Of'],
+    headings: ['Packet', 'List'],
     roles: ['key', 'text'],
     rows: [['K-1', 'P-1']],
     note: '',
@@ -428,7 +434,7 @@ test('mail, and what the stand-in took', async () => {
     '--x--',
   ].join('\r\n');
   writeFileSync(join(outTray, '1-a.eml'), boundary);
-  writeFileSync(join(outTray, 'not ours'), 'x');
+  writeFileSync(join(outTray, 'not on the list'), 'x');
   const { messages } = (await call(contract.viewOutTray)) as unknown as {
     messages: { name: string }[];
   };
@@ -778,7 +784,10 @@ test('standing orders, their rehearsal and their log', async () => {
     again: 0,
   });
   await call(contract.answerFiring, { params: firing, body: { yes: true }, is: 409 });
-  const called = await params({ name: 'Called', document: document('call', { key: 'no' }) });
+  const called = await params({
+    name: 'Called',
+    document: document('call', { key: 'Do not send' }),
+  });
   await call(contract.switchOrder, { params: called, body: { state: 'on' }, is: 400 });
   const { secret } = await call(contract.newCallSecret, { params: called });
   await call(contract.switchOrder, { params: called, body: { state: 'on' } });

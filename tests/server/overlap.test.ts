@@ -79,7 +79,7 @@ describe('two windows', () => {
     const clash = await refused(edit('Wrenna', 'Wren'));
     expect([clash.status, clash.message]).toEqual([
       409,
-      'Name of Wren Fell was changed in another window just now: it says “Wren Fell” there, and you wrote “Wrenna”.',
+      'Name of Wren Fell in another window: it now says “Wren Fell”, and you entered “Wrenna”.',
     ]);
     expect(clash.details).toMatchObject({ clashes: [{ here: 'Wren Fell', yours: 'Wrenna' }] });
     expect(await value(ids[0]!, 'c2')).toBe('Wren Fell');

@@ -295,9 +295,9 @@ test('in no file that a run made, for those who only look; whoever takes it othe
   expect((await takes(keeper)).status).toBe(200);
   const { lines } = await viewJournal(t.db, { q: 'secrets' });
   const told = lines.map((line) => `${line.who}: ${line.what}`);
-  expect(told[0]).toBe(`${keeper.name}: Takes a file with secrets in it`);
+  expect(told[0]).toBe(`${keeper.name}: Downloaded a file with secrets`);
   // however many windows of records were asked for, that one looked is told once
-  expect(told.filter((line) => line === `${keeper.name}: Has secrets shown`)).toHaveLength(1);
+  expect(told.filter((line) => line === `${keeper.name}: Showed secrets`)).toHaveLength(1);
   expect(lines.every((line) => line.who === keeper.name)).toBe(true);
 });
 

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import * as contract from '../../src/contract';
@@ -103,6 +104,102 @@ describe('all routes', () => {
       ]).toEqual([name, code]);
   });
 
+  test('answer whatever stands in a path, a query or a body, and never with a fault of ours', async () => {
+    const odd = fc.oneof(
+      fc.constantFrom(
+        '%',
+        '%E0%A4%A',
+        '%00',
+        '..',
+        '%2e%2e%2f',
+        '1.5',
+        '-1',
+        '0',
+        '99999999999',
+        '2147483648',
+        '1e9',
+        'NaN',
+        'null',
+        "'",
+        '%F0%9F%98%80',
+        ' ',
+        'x'.repeat(3000),
+      ),
+      fc.string({ maxLength: 12, unit: 'grapheme' }).map((s) => encodeURIComponent(s)),
+      // lists, jobs and runs of that number do not exist
+      fc.constantFrom('999999', '2147483647'),
+    );
+    const queries = [
+      'id',
+      'name',
+      'kind',
+      'from',
+      'to',
+      'list',
+      'column',
+      'stamp',
+      'with',
+      'as',
+      'q',
+      'sort',
+      'record',
+      'after',
+      'format',
+      'mm',
+      'dpi',
+      'key',
+      'at',
+      'offset',
+      'limit',
+      'reveal',
+    ];
+    const content = fc.oneof(
+      fc.json({ maxDepth: 3 }),
+      fc.constantFrom(
+        '{',
+        '{}',
+        '[]',
+        'null',
+        '{"id":1e308}',
+        '{"edits":[{"record":99999999999,"column":"c1","value":"\\u0000"}]}',
+        '{"name":"\\ud800"}',
+      ),
+    );
+    let asker = people.administrator.cookie;
+    for (const [, route] of walked) {
+      const numbered = route.path.includes('{');
+      await fc.assert(
+        fc.asyncProperty(
+          odd,
+          fc.dictionary(fc.constantFrom(...queries), odd, { maxKeys: 3 }),
+          content,
+          async (value, query, json) => {
+            const path = route.path.replace(/\{\w+\}/g, () => value.replaceAll(' ', '%20'));
+            const search = new URLSearchParams(query).toString();
+            const url = `http://localhost${path}${search && `?${search}`}`;
+            const given = await answer(
+              new Request(url, {
+                method: route.method,
+                headers: { host: 'localhost', cookie: asker, 'content-type': 'application/json' },
+                body: route.method === 'GET' ? undefined : json,
+              }),
+            );
+            await given.body?.cancel().catch(() => undefined);
+            expect([url, json, given.status < 500 ? 'fine' : given.status]).toEqual([
+              url,
+              json,
+              'fine',
+            ]);
+            // one of them may have ended the session
+            if (given.status === 401)
+              asker = await sessionOf(t.db, people.administrator.id).catch(() => asker);
+          },
+        ),
+        { numRuns: route.method === 'GET' || numbered ? 12 : 6, seed: 20 },
+      );
+    }
+  });
+
   test('that ask and change nothing are the only ones for lookers that are no GET', () => {
     const theirs = allRoutes
       .filter(([, r]) => r.method !== 'GET' && !r.asks && ['viewer', 'scanner'].includes(r.right))
@@ -202,7 +299,7 @@ describe('a session', () => {
   });
 });
 
-describe('who is here is told to nobody', () => {
+describe('who is here is called to nobody', () => {
   test('by words, and tries are counted alike for those who are not', async () => {
     const one = await signedIn(t.db, 'viewer');
     const tries = async (email: string) => {

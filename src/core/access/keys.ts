@@ -3,17 +3,17 @@ export const keyRights = ['reads', 'writes', 'secrets', 'runs', 'links'] as cons
 export type KeyRight = (typeof keyRights)[number];
 
 export const keyRightWords: Record<KeyRight, { name: string; about: string }> = {
-  reads: { name: 'read lists, records and jobs', about: 'Also the codes of records, as pictures.' },
+  reads: { name: 'read lists, records and jobs', about: 'Also the pictures of codes.' },
   writes: {
-    name: 'create, change and remove records',
+    name: 'create, change and delete records',
     about: 'As revisions, which can be undone.',
   },
   secrets: {
     name: 'see what is secret',
-    about: 'Values of secret columns, and codes that say them. Without it they are left out.',
+    about: 'Values of secret columns, and codes that say them. Without this they are left out.',
   },
-  runs: { name: 'start runs and take their files', about: '' },
-  links: { name: 'read, make and point links', about: 'With their scans.' },
+  runs: { name: 'start runs and download their files', about: '' },
+  links: { name: 'read, create and change links', about: 'With their scans.' },
 };
 
 /** How a key begins, so that one that lies about is known for what it is. */

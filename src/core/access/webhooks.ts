@@ -9,16 +9,19 @@ export const webhookEvents = [
 export type WebhookEvent = (typeof webhookEvents)[number];
 
 export const webhookWords: Record<WebhookEvent, { name: string; about: string }> = {
-  'record.came': { name: 'records come', about: 'Their numbers, up to 500 at a time.' },
+  'record.came': { name: 'records are added', about: 'Their numbers, up to 500 at a time.' },
   'record.changed': {
-    name: 'records change',
-    about: 'The same of those whose values were changed.',
+    name: 'records are changed',
+    about: 'The numbers of records whose values were changed.',
   },
-  'record.went': { name: 'records go', about: 'The same of those that were taken out.' },
+  'record.went': {
+    name: 'records are deleted',
+    about: 'The numbers of records that were deleted.',
+  },
   'run.finished': { name: 'a run is finished', about: 'Done, failed or stopped.' },
   'link.scanned': {
     name: 'links are scanned',
-    about: 'In lots, about once a second; never who it was.',
+    about: 'In batches, about once a second. Never who scanned.',
   },
 };
 

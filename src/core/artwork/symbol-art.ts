@@ -235,7 +235,7 @@ export function onPixels(art: SymbolArt, pixels: number): { art: SymbolArt; scal
   if (scale < 1)
     throw new EncodeError(
       'option',
-      `${pixels} pixels are too few: this code is ${Math.ceil(art.columns)} modules wide, and each needs one pixel.`,
+      `${pixels} pixels are too few: this code is ${Math.ceil(art.columns)} squares wide, and each needs one pixel.`,
       { mend: `Make the picture at least ${Math.ceil(art.columns)} pixels wide.` },
     );
   const high = Math.max(

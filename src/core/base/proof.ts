@@ -101,7 +101,7 @@ export function proofOf(
   key: Uint8Array,
   kind: ProofKind = 'shared',
 ): string {
-  if (key.length < 16) throw new RangeError('A key for proofs has at least 16 bytes.');
+  if (key.length < 16) throw new RangeError('A key for proofs needs at least 16 bytes.');
   const bytes = vouchedBytes(values);
   return kind === 'shared'
     ? written(hmac(sha256, key, bytes), proofLengths.shared)

@@ -41,13 +41,13 @@ export function readStored<T>(kind: StoredShape<T>, stored: Stored<T>): T {
   const behind = Number(document[mark] ?? 0);
   if (behind > kind.steps.length)
     throw new StoredError(
-      `A later version of Hand Stamp wrote ${kind.name}, and this one does not know how to read it.`,
+      `A later version of Hand Stamp wrote ${kind.name}, and this version cannot read it.`,
     );
   const forward = kind.steps.slice(behind).reduce((before, step) => step(before), document);
   const told = kind.schema.safeParse(forward);
   if (told.success) return told.data;
   throw new StoredError(
-    `What was kept of ${kind.name} is not what this version of Hand Stamp reads (${told.error.issues[0]?.path.join('.')}).`,
+    `The stored data of ${kind.name} cannot be read by this version of Hand Stamp (${told.error.issues[0]?.path.join('.')}).`,
     { cause: told.error },
   );
 }

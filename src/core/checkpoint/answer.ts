@@ -14,13 +14,13 @@ export const answers = [
 export type Answer = (typeof answers)[number];
 
 export const answerWords: Readonly<Record<Answer, string>> = {
-  'comes-in': 'comes in',
-  'was-here': 'was here',
-  'not-now': 'not now',
+  'comes-in': 'let in',
+  'was-here': 'already in',
+  'not-now': 'not allowed now',
   altered: 'altered',
   unknown: 'unknown',
   withdrawn: 'withdrawn',
-  'not-certain': 'not certain',
+  'not-certain': 'cannot check',
 };
 
 /** A field of a code beside what the list says. */

@@ -5,7 +5,7 @@ import type { Column, Values } from '../records/columns';
 const questionSchema = z.object({
   id: z.string().regex(/^q\d{1,4}$/),
   kind: z.enum(['text', 'choice', 'tick', 'number']),
-  ask: z.string().trim().min(1, 'Say what is asked.').max(200),
+  ask: z.string().trim().min(1, 'Enter the question.').max(200),
   choices: z.array(z.string().trim().min(1).max(100)).max(20).default([]),
   needed: z.boolean(),
   /** Asked only where this column says so; null: of all. */
@@ -60,10 +60,10 @@ export function answerGiven(
 ): { value: string } | { wrong: string } {
   const value = typed.replace(/\s+/gu, ' ').trim().slice(0, longestAnswer);
   if (kind === 'tick') return { value: value === '' ? 'no' : 'yes' };
-  if (value === '') return needed ? { wrong: `${ask}: this is needed.` } : { value };
+  if (value === '') return needed ? { wrong: `${ask}: please answer this.` } : { value };
   if (kind === 'choice' && !choices.includes(value))
-    return { wrong: `${ask}: choose one of those offered.` };
+    return { wrong: `${ask}: choose one of the answers.` };
   if (kind === 'number' && !/^-?\d{1,15}([.,]\d{1,6})?$/.test(value))
-    return { wrong: `${ask}: write a number.` };
+    return { wrong: `${ask}: enter a number.` };
   return { value };
 }

@@ -66,12 +66,12 @@ export function answerApart(
     index.get(codeHash(pack.salt, payload)) ?? index.get(codeHash(pack.salt, swappedCase(payload)));
   if (!record) {
     const proven = provenBy(pack.signed, payload);
-    if (proven === false) return { answer: 'altered', why: 'its proof is not right', session };
+    if (proven === false) return { answer: 'altered', why: 'its proof is wrong', session };
     return {
       answer: 'not-certain',
       why: proven
-        ? 'its proof is right, but this device does not hold it: it came since, or was taken off the list'
-        : 'this device does not know the code, and nobody can be asked now',
+        ? 'its proof is right, but this device does not have it: it is newer, or was removed from the list'
+        : 'this device does not know the code and is offline',
       session,
     };
   }
@@ -87,7 +87,7 @@ export function answerApart(
       own !== undefined &&
       ![own.trim(), ...valuesIn(own)].some((one) => one.toLocaleLowerCase() === low)
     )
-      return not(own.trim() === '' ? 'it is of no session' : `it is of ${own}`);
+      return not(own.trim() === '' ? 'it has no session' : `it belongs to ${own}`);
   }
   const before: Pass | undefined = passBefore(pack.rule, record.passes, session);
   if (before)

@@ -132,7 +132,7 @@ export const differing = (
     const list = (values[id] ?? '').trim();
     return code === list
       ? []
-      : [{ column: columns.find((c) => c.id === id)?.name ?? 'a removed column', code, list }];
+      : [{ column: columns.find((c) => c.id === id)?.name ?? 'a deleted column', code, list }];
   });
 
 /** In words, for the one who stands at the door. */
@@ -140,7 +140,7 @@ export const differsWords = (differs: readonly Differs[]): string =>
   differs
     .map(({ column, code, list }) =>
       list === ''
-        ? `${column}: the code says ${code || 'nothing'}, the list has it blank`
+        ? `${column}: the code says ${code || 'nothing'}, the list is blank`
         : `${column}: the code says ${code || 'nothing'}, the list ${list}`,
     )
     .join('; ');

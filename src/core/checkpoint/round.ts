@@ -17,10 +17,10 @@ export type RoundOutcome = (typeof roundOutcomes)[number];
 export const roundOutcomeSchema = z.enum(roundOutcomes);
 
 export const outcomeWords: Readonly<Record<RoundOutcome, string>> = {
-  seen: 'seen in its place',
-  moved: 'moved to where it was seen',
-  elsewhere: 'seen elsewhere, not moved',
-  missing: 'not seen',
+  seen: 'found where it belongs',
+  moved: 'moved to where it was found',
+  elsewhere: 'found elsewhere, not moved',
+  missing: 'not found',
   found: 'found, and not in the list before',
 };
 
@@ -29,7 +29,7 @@ export const outcomeOf = (line: { outcome: RoundOutcome; record: number | null }
   line.outcome !== 'found'
     ? outcomeWords[line.outcome]
     : line.record === null
-      ? 'found, in no record'
+      ? 'found, not in the list'
       : 'found, and added to the list';
 
 /** Places are the same whatever blanks and capitals they are written with. */
@@ -51,13 +51,14 @@ export function roundAnswer(
     return {
       answer: 'twice',
       why: samePlace(before.place, place)
-        ? `was seen here ${before.at}`
-        : `was seen at ${before.place} ${before.at}`,
+        ? `was already found here ${before.at}`
+        : `was found at ${before.place} ${before.at}`,
     };
   if (samePlace(place, belongs)) return { answer: 'here', why: '' };
   return {
     answer: 'elsewhere',
-    why: belongs.trim() === '' ? 'the list has no place for it' : `the list has it at ${belongs}`,
+    why:
+      belongs.trim() === '' ? 'the list has no location for it' : `the list has it at ${belongs}`,
   };
 }
 

@@ -23,7 +23,7 @@ const takeSchema = z.object({
 export type Take = z.infer<typeof takeSchema>;
 
 const instant = z.iso.datetime({ offset: true });
-const sessionName = z.string().trim().min(1, 'Give the session a name.').max(80);
+const sessionName = z.string().trim().min(1, 'Enter a name for the session.').max(80);
 const sessionsSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
   /** Somebody says which it is. */
@@ -115,7 +115,7 @@ export function failing(
   session: string | null,
 ): Failing | undefined {
   for (const hold of holds) {
-    const name = columns.find((c) => c.id === hold.column)?.name ?? 'a removed column';
+    const name = columns.find((c) => c.id === hold.column)?.name ?? 'a deleted column';
     const value = (values[hold.column] ?? '').trim();
     const words = heldWords(hold, name, value, session);
     if (words) return { hold, words };

@@ -24,6 +24,7 @@ const inPage = (bytes: Uint8Array, block: DocumentBlock) =>
 
 function inDocument(bytes: Uint8Array, block: DocumentBlock): DocxBlock {
   const part = openDocx(bytes).parts.get(block.part);
-  if (!part) throw new DocumentError('The document has no such part.');
+  if (!part)
+    throw new DocumentError('The document has no such part. Choose again in the document.');
   return new DocxBlock(block, walk(part.documentElement!));
 }

@@ -62,7 +62,7 @@ export function openDocx(bytes: Uint8Array): OpenDocx & { notes: string[] } {
   const path = main && targetPath('', main.target);
   const body = path && files.get(path);
   if (!body)
-    throw new DocumentError('This is no DOCX document. Save it as DOCX and bring that in.');
+    throw new DocumentError('This is not a DOCX document. Save it as DOCX and bring that in.');
   const paths = [path];
   for (const { type, target, external } of relationsOf(files, path)) {
     const part = targetPath(path, target);
@@ -75,7 +75,7 @@ export function openDocx(bytes: Uint8Array): OpenDocx & { notes: string[] } {
   const first = parts.get(path)!.documentElement;
   if (first?.localName !== 'document' || first.namespaceURI !== ns.w)
     throw new DocumentError(
-      'This DOCX is in a form that is not known here. Save it as an ordinary DOCX and bring that in.',
+      'This form of DOCX cannot be read. Save it as an ordinary DOCX and bring that in.',
     );
   const notes: string[] = [];
   let changes = 0;
@@ -93,7 +93,7 @@ export function openDocx(bytes: Uint8Array): OpenDocx & { notes: string[] } {
 function refuseMacros(files: ReadonlyMap<string, Uint8Array>): void {
   const typesFile = files.get('[Content_Types].xml');
   if (!typesFile)
-    throw new DocumentError('This is no DOCX document. Save it as DOCX and bring that in.');
+    throw new DocumentError('This is not a DOCX document. Save it as DOCX and bring that in.');
   const types = all(parseXml(typesFile, '[Content_Types].xml'), ns.types, '*').map(
     (t) => t.getAttribute('ContentType') ?? '',
   );
@@ -106,7 +106,7 @@ function refuseMacros(files: ReadonlyMap<string, Uint8Array>): void {
     );
   if (types.some((t) => /template\.main\+xml/.test(t)))
     throw new DocumentError(
-      'This is a template and not a document. Save it as DOCX and bring that in.',
+      'This is a template, not a document. Save it as DOCX and bring that in.',
     );
 }
 
@@ -122,12 +122,12 @@ function refuseOutside(files: Map<string, Uint8Array>, part: string): void {
     const type = (relation.getAttribute('Type') ?? '').replace(/^.*\//, '');
     if (type === 'aFChunk')
       throw new DocumentError(
-        'This document holds another file inside itself. Open it, save it anew as DOCX, and bring that in.',
+        'This document contains another file. Open it, save it again as DOCX, and bring that in.',
       );
     if (relation.getAttribute('TargetMode') !== 'External' || type === 'hyperlink') continue;
     if (type !== 'attachedTemplate')
       throw new DocumentError(
-        `This document takes a part of itself from elsewhere (${relation.getAttribute('Target')}), which is never fetched. Put it into the document and save it again.`,
+        `This document loads a part from elsewhere (${relation.getAttribute('Target')}), which Hand Stamp never downloads. Put it into the document and save it again.`,
       );
     forgotten = true;
     relation.parentNode?.removeChild(relation);
@@ -151,7 +151,7 @@ function refuseFields(part: Document): void {
   const outside = fields.find((f) => /^\s*(INCLUDE|DDE|LINK\b|RD\b|IMPORT|DATABASE)/i.test(f));
   if (outside)
     throw new DocumentError(
-      `This document takes a part of itself from elsewhere (${outside.trim().slice(0, 80)}), which is never fetched. Put it into the document and save it again.`,
+      `This document loads a part from elsewhere (${outside.trim().slice(0, 80)}), which Hand Stamp never downloads. Put it into the document and save it again.`,
     );
 }
 
@@ -389,7 +389,7 @@ export function inspectDocx(bytes: Uint8Array): DocumentFacts {
   );
   if (letters > mostLetters)
     throw new DocumentError(
-      `This document has ${letters.toLocaleString('en')} letters, more than the ${mostLetters.toLocaleString('en')} of a document to one person. Bring in only the part that changes.`,
+      `This document has ${letters.toLocaleString('en')} letters, more than the most for one person (${mostLetters.toLocaleString('en')}). Bring in only the part that changes.`,
     );
   return facts;
 }

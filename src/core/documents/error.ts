@@ -9,8 +9,8 @@ export class LockedError extends DocumentError {
   constructor(given: boolean) {
     super(
       given
-        ? 'This PDF is locked, and the password is not its own.'
-        : 'This PDF is locked: it is changed only with its password.',
+        ? 'This PDF is locked, and the password is wrong. Type it again.'
+        : 'This PDF is locked. Enter its password to change it.',
     );
   }
 }

@@ -259,7 +259,7 @@ class Filling {
       if (code.block !== undefined) continue;
       if (code.at.kind === 'picture') {
         const drawn = walked.pictures[code.at.picture];
-        if (!drawn) throw new DocumentError('The document has no such picture any more.');
+        if (!drawn) throw new DocumentError('The document no longer has this picture.');
         showInstead(drawn, this.show(code)!);
       } else if (!inBlock.has(code.at.paragraph))
         this.putCode(code, walked.paragraphs[code.at.paragraph], edits);
@@ -313,7 +313,7 @@ class Filling {
     row?: number,
   ): void {
     if (code.at.kind !== 'words') return;
-    if (!target) throw new DocumentError('The document has no such paragraph any more.');
+    if (!target) throw new DocumentError('The document no longer has this paragraph.');
     const { from, to } = code.at;
     const shown = this.show(code, row);
     if (!shown) return add(edits, target, { from, to, words: '' });

@@ -81,7 +81,7 @@ export class FoundBlock<N, E extends N> {
    */
   protected checkCopies(rows: number): void {
     if (!this.tree.parent(this.nodes[0]!))
-      throw new DocumentError('Two things that come again lie in one another.');
+      throw new DocumentError('One repeated part is inside another. Choose one of them.');
     checkRepeated(
       rows,
       this.of.paragraphs.map((number) => this.walked.paragraphs[number]!.text),

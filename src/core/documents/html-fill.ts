@@ -56,7 +56,7 @@ export class HtmlMerge {
       if (!shown || code.block !== undefined) continue;
       if (code.at.kind === 'picture') {
         const picture = walked.pictures[code.at.picture];
-        if (!picture) throw new DocumentError('The page has no such picture any more.');
+        if (!picture) throw new DocumentError('The page no longer has this picture.');
         showInstead(picture, code, shown);
       } else if (!inBlock.has(code.at.paragraph))
         putCode(code, shown, walked.paragraphs[code.at.paragraph], edits);

@@ -91,7 +91,7 @@ export function openHtml(bytes: Uint8Array): OpenHtml {
     );
   const text = textOf(page);
   if (!/<(!doctype html|html|body|table|div|p|h1)\b/i.test(text))
-    throw new DocumentError('This is no page in HTML. Save it as HTML and bring that in.');
+    throw new DocumentError('This is not an HTML page. Save it as HTML and bring that in.');
   const left = { elsewhere: 0, runs: 0 };
   const clean = sanitizeHtml(text, {
     allowedTags: [...blocks, 'head', 'title', 'style', ...inline.split(' ')].filter(
@@ -194,20 +194,22 @@ function unpacked(bytes: Uint8Array): {
       filter: ({ originalSize }) => {
         size += originalSize;
         if (size > mostUnpacked)
-          throw new DocumentError('This ZIP unpacks to more than 40 MB, which no page does.');
+          throw new DocumentError(
+            'This ZIP unpacks to more than 40 MB, far more than a page needs. It was not opened.',
+          );
         return true;
       },
     });
   } catch (error) {
     if (error instanceof DocumentError) throw error;
-    throw new DocumentError('This ZIP is damaged. Make it anew.');
+    throw new DocumentError('This ZIP is damaged. Create it again.');
   }
   const pages = Object.keys(files).filter((name) => /\.x?html?$/i.test(name));
   if (pages.length !== 1)
     throw new DocumentError(
       pages.length === 0
         ? 'There is no page in this ZIP. Put the page and its pictures into it.'
-        : `There are ${pages.length} pages in this ZIP, and one is needed.`,
+        : `There are ${pages.length} pages in this ZIP. Leave only one.`,
     );
   const folder = pages[0]!.replace(/[^/]*$/, '');
   return {
@@ -414,7 +416,7 @@ export function inspectHtml(bytes: Uint8Array): DocumentFacts {
   const letters = paragraphs.reduce((n, p) => n + p.text.length, 0);
   if (letters > mostLetters)
     throw new DocumentError(
-      `This page has ${letters.toLocaleString('en')} letters, more than the ${mostLetters.toLocaleString('en')} of a page to one person. Bring in only the part that changes.`,
+      `This page has ${letters.toLocaleString('en')} letters, more than the most for one person (${mostLetters.toLocaleString('en')}). Bring in only the part that changes.`,
     );
   const tables = [...new Set(rows.map((r) => r.table))];
   return {

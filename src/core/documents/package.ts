@@ -21,7 +21,7 @@ export const ns = {
 
 const damaged = (what: string): DocumentError =>
   new DocumentError(
-    `This document is damaged: ${what}. Open it in the program it comes from and save it anew.`,
+    `This document is damaged: ${what}. Open it in the program it comes from and save it again.`,
   );
 
 const startsWith = (bytes: Uint8Array, ...start: number[]) =>
@@ -38,15 +38,15 @@ export function unpackDocx(bytes: Uint8Array): Map<string, Uint8Array> {
   if (startsWith(bytes, 0xd0, 0xcf, 0x11, 0xe0))
     throw new DocumentError(
       holds(bytes, 'EncryptedPackage')
-        ? 'This document is protected by a password, so nothing can be put into it. Save a copy without the password.'
-        : 'This is a document of the old kind (DOC). Save it as DOCX and bring that in.',
+        ? 'This document has a password, so nothing can be put into it. Save a copy without the password.'
+        : 'This document is in the old DOC format. Save it as DOCX and bring that in.',
     );
   if (startsWith(bytes, 0x25, 0x50, 0x44, 0x46))
-    throw new DocumentError('This is a PDF. A document of your own has to be a DOCX.');
+    throw new DocumentError('This is a PDF. Choose a DOCX here.');
   if (startsWith(bytes, 0x7b, 0x5c, 0x72, 0x74, 0x66))
     throw new DocumentError('This is an RTF document. Save it as DOCX and bring that in.');
   if (!startsWith(bytes, 0x50, 0x4b))
-    throw new DocumentError('This is no DOCX document. Save it as DOCX and bring that in.');
+    throw new DocumentError('This is not a DOCX document. Save it as DOCX and bring that in.');
   let unpacked = 0;
   let files: Record<string, Uint8Array>;
   try {
@@ -55,7 +55,7 @@ export function unpackDocx(bytes: Uint8Array): Map<string, Uint8Array> {
         unpacked += originalSize;
         if (unpacked > mostUnpacked)
           throw new DocumentError(
-            'This document unpacks to more than 200 MB, which no letter does. It was not opened.',
+            'This document unpacks to more than 200 MB, far more than a letter needs. It was not opened.',
           );
         return true;
       },
@@ -94,7 +94,7 @@ export function parseXml(bytes: Uint8Array, path: string): Document {
         ? 'utf-16be'
         : 'utf-8',
   ).decode(bytes);
-  if (/<!DOCTYPE/i.test(text)) throw damaged(`${path} has a document type, which none may have`);
+  if (/<!DOCTYPE/i.test(text)) throw damaged(`${path} has a document type, which is not allowed`);
   let depth = 0;
   for (const [, close, , alone] of text.matchAll(
     /<(\/?)[A-Za-z_]([^<>"']|"[^"]*"|'[^']*')*?(\/?)>/g,

@@ -83,7 +83,7 @@ async function opened(bytes: Uint8Array, password?: string): Promise<PDFDocument
     if (error instanceof Error && /encrypt|password/i.test(error.message))
       throw new LockedError(password !== undefined);
     throw new DocumentError(
-      'This PDF is damaged. Open it in the program it comes from and save it anew.',
+      'This PDF is damaged. Open it in the program it comes from and save it again.',
     );
   }
 }
@@ -107,7 +107,7 @@ export interface PdfFacts {
  */
 export async function inspectPdf(bytes: Uint8Array, password?: string): Promise<PdfFacts> {
   if (String.fromCharCode(...bytes.subarray(0, 1024)).indexOf('%PDF-') < 0)
-    throw new DocumentError('This is no PDF.');
+    throw new DocumentError('This is not a PDF. Choose another file.');
   const document = await opened(bytes, password);
   const locked = password === undefined ? undefined : await lockOf(bytes);
   let pages: ShownPage[];
@@ -115,7 +115,7 @@ export async function inspectPdf(bytes: Uint8Array, password?: string): Promise<
     pages = document.getPages().map(shownPage);
   } catch {
     throw new DocumentError(
-      'This PDF is damaged. Open it in the program it comes from and save it anew.',
+      'This PDF is damaged. Open it in the program it comes from and save it again.',
     );
   }
   if (pages.length === 0) throw new DocumentError('This PDF has no pages.');

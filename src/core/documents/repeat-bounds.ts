@@ -13,6 +13,6 @@ export function checkRepeated(rows: number, texts: readonly string[]): void {
   const letters = texts.reduce((sum, text) => sum + text.length, 0);
   if (rows * texts.length > mostParagraphs || rows * letters > mostLetters)
     throw new DocumentError(
-      `What comes once for each would come ${rows.toLocaleString('en')} times, with ${counted(texts.length, 'paragraph')} each time: more than one document holds. Run fewer records at once, or let less of the example come again.`,
+      `The repeated part would come ${rows.toLocaleString('en')} times, with ${counted(texts.length, 'paragraph')} each time: more than one document can hold. Choose fewer records, or repeat a smaller part.`,
     );
 }

@@ -27,7 +27,7 @@ export function encodePicture({ width, height, rgba }: Picture): Uint8Array {
 function inflated(bytes: Uint8Array, size: number): Uint8Array {
   const out = new Uint8Array(size);
   let at = 0;
-  const wrong = () => new Error('This picture is not in the form in which looks keep pictures.');
+  const wrong = () => new Error('This picture cannot be used in a look. Save it again as PNG.');
   const unpacker = new Unzlib((part) => {
     if (at + part.length > size) throw wrong();
     out.set(part, at);
@@ -65,12 +65,12 @@ export function pictureOf({ png, width, height }: KeptPicture): Picture {
     bytes[24] !== 8 ||
     bytes[25] !== 6
   )
-    throw new Error('This picture is not in the form in which looks keep pictures.');
+    throw new Error('This picture cannot be used in a look. Save it again as PNG.');
   const raw = inflated(parts[0]!, (width * 4 + 1) * height);
   const rgba = new Uint8Array(width * height * 4);
   for (let r = 0; r < height; r++) {
     if (raw[r * (width * 4 + 1)] !== 0)
-      throw new Error('This picture is not in the form in which looks keep pictures.');
+      throw new Error('This picture cannot be used in a look. Save it again as PNG.');
     rgba.set(raw.subarray(r * (width * 4 + 1) + 1, (r + 1) * (width * 4 + 1)), r * width * 4);
   }
   const picture = { width, height, rgba };

@@ -5,7 +5,7 @@ import type { GroundDescription } from './ground';
 /** @throws Error when the piece is put on something else */
 export function documentOf(piece: Piece): DocumentGround {
   const ground = documentGround(piece);
-  if (!ground) throw new Error('this piece is no document');
+  if (!ground) throw new Error('this piece is not a document');
   return ground;
 }
 
@@ -26,7 +26,7 @@ export const taken = (ground: DocumentGround) => ground.places.filter((p) => !p.
 export const document: GroundDescription = {
   kind: 'document',
   name: 'a document of your own',
-  about: 'a letter, an agreement, a page, a mail: from a finished DOCX or HTML for one person',
+  about: 'a letter, an agreement, a page, an email: from a finished DOCX or HTML for one person',
   called: (piece) => documentOf(piece).name,
   stampsOn: (piece) => documentOf(piece).codes.flatMap((c) => (c.says ? [] : [c.stamp])),
   columnsOn: (piece) => {

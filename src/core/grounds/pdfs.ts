@@ -26,7 +26,7 @@ export function pdfOf(values: Values): PdfOfRecord | undefined {
 
 /** @throws Error when the piece is put on something else */
 export function pdfsOf(piece: Piece): PdfsGround {
-  if (piece.ground?.kind !== 'pdfs') throw new Error('this piece is put on no PDFs');
+  if (piece.ground?.kind !== 'pdfs') throw new Error('this piece does not use PDFs');
   return piece.ground;
 }
 

@@ -18,30 +18,32 @@ export const keptForDays = [7, 30, 90, 365, 0] as const;
 export const keptWords: Readonly<Record<KeptKind, { name: string; about: string }>> = {
   files: {
     name: 'Files of runs',
-    about: 'Afterwards the run and its receipt stay, and the files can be made again from it.',
+    about: 'The run and its receipt stay, and you can make the files again.',
   },
   intakes: {
     name: 'Spreadsheets that were not brought in',
-    about: 'And what is known of those that were.',
+    about: 'And details of those that were.',
   },
   documents: {
     name: 'Documents and PDFs that nothing uses',
-    about: 'Those of a job, of an earlier version of one, or of a run always stay.',
+    about: 'Those that a job, an earlier version of one, or a run uses always stay.',
   },
   letters: { name: 'The Out-tray', about: 'Notices that a run is done.' },
-  answers: { name: 'What addresses answered', about: 'When codes were asked whether they open.' },
+  answers: {
+    name: 'Results of address checks',
+    about: 'When Hand Stamp checked whether addresses open.',
+  },
   versions: {
     name: 'Earlier versions of jobs',
-    about: 'As far as undoing goes back; the latest fifty are always kept.',
+    about: 'As far as you can undo. The latest 50 are always kept.',
   },
   scans: {
     name: 'What was scanned at checkpoints',
-    about:
-      'Who came when. Whoever came in before that may come in again; rounds that are closed stay.',
+    about: 'Who came when. After that, people who came in may come in again. Closed rounds stay.',
   },
   orders: {
     name: 'What standing orders did',
-    about: 'Step by step. What an order has done already is known for ever.',
+    about: 'Step by step. What an order has done is remembered without limit.',
   },
   journal: { name: 'The journal', about: 'Who did what, and when.' },
 };

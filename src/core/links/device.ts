@@ -10,7 +10,7 @@ export const deviceWords: Record<Device, string> = {
   tablet: 'tablets',
   computer: 'computers',
   other: 'others',
-  robot: 'robots and previews',
+  robot: 'bots and previews',
 };
 
 /**

@@ -59,7 +59,7 @@ export type Leading =
 function webAddress(text: string): string {
   const address = writtenAddress(text.trim());
   if (!/^https?:\/\/[^/?#\s]/i.test(address) || !URL.canParse(address))
-    throw new EncodeError('character', 'A link leads to an address with http:// or https://.', {
+    throw new EncodeError('character', 'A link needs a web address with http:// or https://.', {
       mend: 'Put https:// in front.',
     });
   return address;
@@ -95,8 +95,9 @@ export function leadsTrouble(
       const address = webAddress(parts.map((part) => part.text).join(''));
       return isOurLink(address, ours)
         ? {
-            message: 'That is a link of ours itself, so this would lead round in a ring.',
-            mend: 'Give the page that it shall lead to.',
+            message:
+              'This is a link of this Hand Stamp, so it would lead in a circle. Enter the address of the page.',
+            mend: 'Enter the web address it leads to.',
           }
         : undefined;
     } catch (error) {

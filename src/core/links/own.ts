@@ -6,17 +6,17 @@ export type OwnThing = (typeof ownThings)[number];
 /** A page on which people fetch what is theirs. */
 export const ownPageSchema = z.object({
   open: z.boolean(),
-  title: z.string().trim().min(1, 'Say what the page is called.').max(120),
+  title: z.string().trim().min(1, 'Enter a name for the page.').max(120),
   /**
    * Columns that must be given as they stand in the record; together they are what only its person
    * knows.
    */
   asked: z
     .array(z.string().max(40))
-    .min(1, 'Say what people are asked for.')
-    .max(4, 'People are asked for up to four things.'),
+    .min(1, 'Choose what people enter.')
+    .max(4, 'Choose at most four columns.'),
   /** The picture of their code (PNG), or the piece (PDF). */
-  gives: z.array(z.enum(ownThings)).min(1, 'Say what people fetch.'),
+  gives: z.array(z.enum(ownThings)).min(1, 'Choose what people get.'),
 });
 export type OwnPageDocument = z.infer<typeof ownPageSchema>;
 

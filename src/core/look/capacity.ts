@@ -116,8 +116,8 @@ export function logoWarnings(symbol: CodeSymbol, look: Look): LookWarning[] {
       {
         kind: 'capacity',
         message:
-          'A picture in the middle of this symbology covers what a reader looks for first. A QR code can bear one.',
-        mend: 'Take the logo out.',
+          'A logo in this code type covers what a scanner looks for first. A QR code works with a logo.',
+        mend: 'Remove the logo.',
         fix: { logo: undefined },
       },
     ];
@@ -128,10 +128,10 @@ export function logoWarnings(symbol: CodeSymbol, look: Look): LookWarning[] {
       kind: 'capacity',
       message:
         damage.lost > damage.capacity
-          ? `The logo covers ${damage.lost} codewords of one block, which can mend ${damage.capacity}: it will not read. More error correction helps too.`
-          : `The logo uses up ${damage.lost} of the ${damage.capacity} codewords that its weakest block can mend; little is left for wear. More error correction helps too.`,
+          ? `The logo covers ${damage.lost} codewords of one block, which can repair ${damage.capacity}: it will not read. More error correction helps too.`
+          : `The logo uses up ${damage.lost} of the ${damage.capacity} codewords that its weakest block can repair, so little is left for wear. More error correction helps too.`,
       ...(share === undefined
-        ? { mend: 'Take the logo out.', fix: { logo: undefined } }
+        ? { mend: 'Remove the logo.', fix: { logo: undefined } }
         : {
             mend: `Make the logo ${Math.round(share * 100)}% of the width.`,
             fix: { logo: { ...logo, share } },

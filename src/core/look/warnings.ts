@@ -67,8 +67,8 @@ export function lookWarnings(
     else if (ratio < wantedContrast)
       warn({
         kind: 'contrast',
-        message: `The colours are too close: contrast ${ratio.toFixed(1)} to 1, scanners want ${wantedContrast} or more.`,
-        mend: 'Take a darker colour for the code.',
+        message: `The colours are too close: contrast ${ratio.toFixed(1)} to 1. Scanners need ${wantedContrast} or more.`,
+        mend: 'Use a darker colour for the code.',
         fix: {
           foreground: darker(fores[0]!, back),
           ...(look.gradient && fores[1]
@@ -81,7 +81,7 @@ export function lookWarnings(
         kind: 'red-light',
         message:
           'Scanners with red light see this colour as light; they see black, blue, green and violet as dark.',
-        mend: 'Take black for the code.',
+        mend: 'Use black for the code.',
         fix: { foreground: '#000000', ...(look.gradient ? { gradient: undefined } : {}) },
       });
   }
@@ -96,7 +96,7 @@ export function lookWarnings(
     const sizeMm = Math.ceil(module * columns * 10) / 10;
     warn({
       kind: 'small-module',
-      message: `Modules of ${moduleMm.toFixed(2)} mm are finer than phones read ${reach}. A shorter content helps too.`,
+      message: `The squares of ${moduleMm.toFixed(2)} mm are too small for phones ${reach}. Shorter content helps too.`,
       mend: `Make the code ${mmWords(sizeMm)} wide.`,
       fix: { sizeMm: Math.min(300, sizeMm), moduleDots: undefined },
     });
@@ -105,7 +105,7 @@ export function lookWarnings(
     const reduceMm = Math.floor(moduleMm * 25) / 100;
     warn({
       kind: 'shape',
-      message: `Narrowing by ${look.reduceMm} mm takes more than half of a module of ${moduleMm.toFixed(2)} mm.`,
+      message: `Narrowing by ${look.reduceMm} mm is more than half of a square of ${moduleMm.toFixed(2)} mm.`,
       mend: `Narrow it by ${mmWords(reduceMm)}.`,
       fix: { reduceMm: reduceMm || undefined },
     });
@@ -113,7 +113,7 @@ export function lookWarnings(
   if (look.behind && look.behind.strength > 0.1)
     warn({
       kind: 'behind',
-      message: 'The picture behind is strong enough to be taken for modules.',
+      message: 'The background picture is strong enough to be read as squares.',
       mend: 'Lighten it to 10%.',
       fix: { behind: { ...look.behind, strength: 0.1 } },
     });
@@ -121,7 +121,7 @@ export function lookWarnings(
     warn({
       kind: 'quiet-zone',
       message: 'Without its quiet zone a code is often not found.',
-      mend: 'Switch the quiet zone on.',
+      mend: 'Turn the quiet zone on.',
       fix: { quietZone: true },
     });
   return warnings;

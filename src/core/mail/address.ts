@@ -4,9 +4,9 @@
  */
 export function addressTrouble(value: string): string | undefined {
   const text = value.trim();
-  if (text === '') return 'there is no address';
+  if (text === '') return 'there is no email address';
   if (/[,;]/.test(text) || (text.match(/@/g) ?? []).length > 1)
-    return `“${text}” is more than one address`;
+    return `“${text}” is more than one email address`;
   const [, local, domain] = /^([^\s@<>()[\]\\"]+)@([^\s@<>()[\]\\"]+)$/u.exec(text) ?? [];
   const labels = domain?.split('.') ?? [];
   const right =
@@ -19,7 +19,7 @@ export function addressTrouble(value: string): string | undefined {
     labels.every((label) =>
       /^[\p{L}\p{N}]([\p{L}\p{M}\p{N}-]{0,61}[\p{L}\p{M}\p{N}])?$/u.test(label),
     );
-  return right ? undefined : `“${text.slice(0, 80)}” is no address`;
+  return right ? undefined : `“${text.slice(0, 80)}” is not an email address`;
 }
 
 /** By what two addresses are the same: capitals make no difference to any server in use. */

@@ -15,7 +15,10 @@ export const mailSchema = z.object({
   replyTo: z
     .string()
     .trim()
-    .refine((text) => addressTrouble(text) === undefined, 'That is no address for answers.')
+    .refine(
+      (text) => addressTrouble(text) === undefined,
+      'This is not an email address. Check the reply address.',
+    )
     .optional(),
   subject: z.array(partSchema).max(40),
   /** Paragraph by paragraph. */
@@ -45,7 +48,7 @@ export function mailOf(kept: Mail | undefined, columns: readonly Column[]): Mail
             { kind: 'text', text: ',' },
           ]
         : [{ kind: 'text', text: 'Hello,' }],
-      [{ kind: 'text', text: 'here is your code. Show it from the screen, or print it.' }],
+      [{ kind: 'text', text: 'Here is your code. Show it on your phone, or print it.' }],
     ],
     codes: 'below',
   };

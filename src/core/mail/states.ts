@@ -15,7 +15,7 @@ export const mailStateWords: Record<MailState, string> = {
   handing: 'being sent',
   sent: 'sent',
   refused: 'refused',
-  unsure: 'not certain',
+  unsure: 'uncertain',
   held: 'held back',
   stopped: 'not sent',
 };

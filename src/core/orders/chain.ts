@@ -12,16 +12,16 @@ export function mayStart(
   chain: readonly number[],
 ): { starts: true } | { starts: false; why: string } {
   if (chain.at(-1) === order)
-    return { starts: false, why: 'it is this order’s own work, which does not start it again' };
+    return { starts: false, why: 'it is this order’s own work, which never starts it again' };
   if (chain.includes(order))
     return {
       starts: false,
-      why: 'it came about by this order, through others, so it does not start it again',
+      why: 'this order caused it through others, so it does not start again',
     };
   if (chain.length >= deepest)
     return {
       starts: false,
-      why: `it came about by ${deepest} orders one after the other, and no further one starts from it`,
+      why: `it was caused by ${deepest} orders one after the other, and no further order starts from it`,
     };
   return { starts: true };
 }

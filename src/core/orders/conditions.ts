@@ -27,7 +27,7 @@ const conditionSchema = z.discriminatedUnion('of', [
   }),
   z.object({
     of: z.literal('ending'),
-    value: z.string().trim().min(1, 'Say which ending.').max(12),
+    value: z.string().trim().min(1, 'Enter a file ending.').max(12),
   }),
   z.object({
     of: z.enum(['bytes', 'pages']),
@@ -100,7 +100,7 @@ function whyNot(condition: Condition, subject: Subject): string | undefined {
     case 'pages': {
       if (!subject.file) return noFile;
       const own = subject.file[condition.of];
-      if (own === undefined) return 'how many pages it has is not known';
+      if (own === undefined) return 'its number of pages is not known';
       const unit = condition.of === 'pages' ? (own === 1 ? 'page' : 'pages') : 'bytes';
       return (condition.is === 'more') === own > condition.value
         ? undefined
@@ -110,15 +110,15 @@ function whyNot(condition: Condition, subject: Subject): string | undefined {
       return condition.done === subject.done
         ? undefined
         : subject.done
-          ? 'it was done already'
+          ? 'it was already done'
           : 'it was not done yet';
     case 'fits':
       return subject.fits ? undefined : 'one of its stamps does not fit';
     case 'record':
-      return subject.record ? undefined : 'no record is known that it is of';
+      return subject.record ? undefined : 'its record is not known';
   }
 }
-const noFile = 'it is no document';
+const noFile = 'it is not a document';
 
 const low = (value: string): string => value.trim().toLocaleLowerCase();
 
@@ -139,7 +139,7 @@ function columnNot(
   { values, columns }: Subject,
 ): string | undefined {
   const known = columns.find((c) => c.id === column);
-  if (!known) return 'its column was removed';
+  if (!known) return 'its column was deleted';
   const value = (values[column] ?? '').trim();
   if (compares[is](low(value), low(wanted))) return undefined;
   if (value === '') return `its ${known.name} is blank`;

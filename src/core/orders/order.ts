@@ -12,7 +12,7 @@ const limited = (most: number) =>
     .array(partSchema)
     .refine(
       (parts) => parts.reduce((n, p) => n + (p.kind === 'text' ? p.text.length : 10), 0) <= most,
-      'That is too long.',
+      'This text is too long. Shorten it.',
     );
 
 const recordChanges = ['came', 'changed', 'went'] as const;
@@ -23,7 +23,7 @@ const whenSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('record'),
     list: id,
-    on: z.array(z.enum(recordChanges)).min(1, 'Say when it starts.').max(3),
+    on: z.array(z.enum(recordChanges)).min(1, 'Choose when it starts.').max(3),
   }),
   /** A column of a record comes to a value that it had not before. */
   z.object({
@@ -125,8 +125,11 @@ export const stepSchema = z.discriminatedUnion('kind', [
           name: z
             .string()
             .trim()
-            .regex(/^[A-Za-z0-9-]{1,60}$/, 'A header is called by letters, digits and hyphens.')
-            .refine((name) => !ownHeaders.has(name.toLowerCase()), 'This header is set by itself.'),
+            .regex(/^[A-Za-z0-9-]{1,60}$/, 'A header name may have letters, digits and hyphens.')
+            .refine(
+              (name) => !ownHeaders.has(name.toLowerCase()),
+              'Hand Stamp sets this header itself. Remove it.',
+            ),
           value: z.string().max(4000),
           secret: z.boolean().default(false),
         }),
@@ -225,7 +228,7 @@ const given: Record<WhenKind, readonly (readonly [place: string, name: string])[
   reaches: [],
   document: [
     ['name', 'the file’s name'],
-    ['path', 'where the file lies'],
+    ['path', 'the file’s folder'],
   ],
   call: [],
   scan: [
@@ -272,41 +275,42 @@ export function orderTrouble(
   { when, steps }: Pick<Order, 'when' | 'steps'>,
   columns: readonly Column[],
 ): string | undefined {
-  if (steps.length === 0) return 'Say first what it does.';
+  if (steps.length === 0) return 'First choose what it does.';
   const ids = steps.map((s) => s.id);
-  if (new Set(ids).size < ids.length) return 'Two of its steps go by one name.';
+  if (new Set(ids).size < ids.length) return 'Two of its steps have the same name. Rename one.';
   if (when.kind === 'reaches' && !columns.some((c) => c.id === when.column))
-    return 'The column that it waits for was removed.';
+    return 'The column that it waits for was deleted. Choose another.';
   const record = listOf(when) !== null;
   for (const [i, step] of steps.entries()) {
     if ((step.kind === 'write' || step.kind === 'picture') && !record)
-      return 'What is written back or given an address belongs to a record, and this order starts from none.';
+      return 'This order starts without a record, so it cannot write into one or publish its picture. Start it from a record.';
     if (step.kind === 'write') {
       const column = columns.find((c) => c.id === step.column);
-      if (!column) return 'The column that it writes to was removed.';
+      if (!column) return 'The column that it writes to was deleted. Choose another.';
       if (column.worked)
-        return `${column.name} is worked out from other columns and cannot be written to.`;
-      if (step.parts.length === 0) return `Say what is written to ${column.name}.`;
+        return `${column.name} is worked out from other columns, so you cannot write to it. Choose another.`;
+      if (step.parts.length === 0) return `Enter what is written to ${column.name}.`;
       const secret = secretIn(step.parts, columns);
       if (secret && !isSecret(column, columns))
-        return `${secret.name} is kept secret, so it is not written to ${column.name}, which lies open.`;
+        return `${secret.name} is secret, so it cannot be written to ${column.name}, which everyone sees.`;
     }
     if (step.kind === 'make' && step.which === 'record' && !record)
-      return 'This order starts from no record, so say for which records it makes something.';
+      return 'This order starts without a record. Choose for which records it makes something.';
     if (step.kind === 'take' && when.kind !== 'document')
-      return 'Only a file that came in can be taken among the documents of a job.';
+      return 'Only a file that arrived can be added to the PDFs of a job.';
     if (
       (step.kind === 'mail' || step.kind === 'out' || step.kind === 'print') &&
       !steps.slice(0, i).some((s) => s.kind === 'make')
     )
-      return 'Say first what is made: it is what is mailed, put into the Out-tray or printed.';
+      return 'First choose what is made. That is then emailed, put into the Out-tray or printed.';
     if ((step.kind === 'link' || step.kind === 'call') && step.to.length === 0)
-      return step.kind === 'link' ? 'Say where the link leads.' : 'Say which address is called.';
-    if (step.kind === 'mail' && step.to.length === 0) return 'Say to whom it is mailed.';
+      return step.kind === 'link'
+        ? 'Enter where the link leads.'
+        : 'Enter the web address to call.';
+    if (step.kind === 'mail' && step.to.length === 0) return 'Enter the email address.';
     if (step.kind === 'call') {
       const secret = secretIn([...step.to, ...step.fields.flatMap((f) => f.parts)], columns);
-      if (secret)
-        return `${secret.name} is kept secret, so it is not sent to an address of others.`;
+      if (secret) return `${secret.name} is secret, so it cannot be sent to another server.`;
     }
   }
   return undefined;

@@ -16,8 +16,8 @@ export interface Names {
   checkpoint(id: number): string | undefined;
 }
 
-const gone = (what: string): string => `a ${what} that is gone`;
-const changeWords = { came: 'comes into', changed: 'changes', went: 'goes' } as const;
+const gone = (what: string): string => `a deleted ${what}`;
+const changeWords = { came: 'is added to', changed: 'changes', went: 'goes' } as const;
 
 /** What an order starts from, read aloud after “When”. */
 export function saysWhen(when: When, names: Names): string {
@@ -34,19 +34,19 @@ export function saysWhen(when: When, names: Names): string {
       return `a record ${[of, ...others.map((c) => changeWords[c])].join(' or ')}`;
     }
     case 'reaches':
-      return `${names.column(when.column, when.list) ?? gone('column')} of a record of ${list(when.list)} comes to ${when.value === '' ? 'nothing' : `“${when.value}”`}`;
+      return `${names.column(when.column, when.list) ?? gone('column')} of a record of ${list(when.list)} becomes ${when.value === '' ? 'nothing' : `“${when.value}”`}`;
     case 'document':
-      return `a file lands in ${when.folder === '' ? 'the In-tray' : `the In-tray’s folder ${when.folder}`}${when.again ? ' or is saved again' : ''}`;
+      return `a file arrives in ${when.folder === '' ? 'the In-tray' : `the In-tray’s folder ${when.folder}`}${when.again ? ' or is saved again' : ''}`;
     case 'call':
       return 'a program calls this order';
     case 'scan':
       return when.of === 'link'
-        ? `a link of ${list(when.list)} is followed`
+        ? `a link of ${list(when.list)} is opened`
         : `a code of ${list(when.list)} is scanned at ${when.checkpoint === null ? 'any checkpoint' : (names.checkpoint(when.checkpoint) ?? gone('checkpoint'))}`;
     case 'schedule':
       return `it is time: ${saysSchedule(when.schedule)}`;
     case 'hand':
-      return `somebody asks for it for records of ${list(when.list)}`;
+      return `someone starts it by hand for records of ${list(when.list)}`;
   }
 }
 
@@ -83,7 +83,7 @@ export function saysCondition(condition: Condition, names: Names): string {
     case 'pages':
       return `it has ${condition.is === 'more' ? 'more than' : 'at most'} ${condition.value} ${condition.value === 1 ? 'page' : 'pages'}`;
     case 'done':
-      return condition.done ? 'this was done to it before' : 'this was not done to it yet';
+      return condition.done ? 'this was done before' : 'only once for each record';
     case 'fits':
       return 'its stamps fit';
     case 'record':
@@ -110,15 +110,15 @@ export function saysStep(step: OrderStep, names: Names): string {
         : `run ${job} for ${step.which === 'new' ? 'what was not printed yet' : 'all that is ready'}, as ${as}`;
     }
     case 'take':
-      return `take the file among the documents of ${names.job(step.job) ?? gone('job')}`;
+      return `add the file to the PDFs of ${names.job(step.job) ?? gone('job')}`;
     case 'write':
       return `write ${saysParts(step.parts, names)} to its ${names.column(step.column) ?? gone('column')}`;
     case 'link':
-      return `make a link to ${saysParts(step.to, names)}`;
+      return `create a link to ${saysParts(step.to, names)}`;
     case 'picture':
-      return `give the picture of its ${names.stamp(step.stamp) ?? gone('stamp')} an address`;
+      return `publish the picture of its ${names.stamp(step.stamp) ?? gone('stamp')}`;
     case 'mail':
-      return `mail it to ${saysParts(step.to, names)}`;
+      return `email it to ${saysParts(step.to, names)}`;
     case 'out':
       return step.folder === ''
         ? 'put it into the Out-tray'
@@ -138,7 +138,7 @@ function outputName(kind: string): string {
   try {
     return outputOf(kind).name;
   } catch {
-    return 'something that is not made any more';
+    return 'something that is no longer made';
   }
 }
 
@@ -161,18 +161,18 @@ export function saysOrder(
       ? ''
       : conditions.all
         ? ` and ${listed(if_)}`
-        : ` and one of these holds: ${if_.join('; ')}`;
+        : ` and one of these is true: ${if_.join('; ')}`;
   const does = steps.map((s) => saysStep(s, names));
   return `When ${saysWhen(when, names)}${asked}: ${does.length > 0 ? does.join(', then ') : 'do nothing yet'}.`;
 }
 
 const shortSteps: Record<OrderStep['kind'], string> = {
   make: 'make it',
-  take: 'take it in',
-  write: 'write back',
-  link: 'make a link',
-  picture: 'picture’s address',
-  mail: 'mail it',
+  take: 'add the file',
+  write: 'write a value',
+  link: 'create a link',
+  picture: 'publish picture',
+  mail: 'email it',
   out: 'Out-tray',
   print: 'print it',
   call: 'call',
@@ -187,11 +187,11 @@ export const shortStep = (step: OrderStep): string =>
 const shortWhens: Record<When['kind'], string> = {
   record: 'comes or changes',
   reaches: 'comes to it',
-  document: 'lands there',
+  document: 'arrives',
   call: 'calls',
   scan: 'scanned',
   schedule: 'its time',
-  hand: 'asked for',
+  hand: 'started by hand',
 };
 export const shortWhen = (when: When): string =>
   when.kind === 'record'
@@ -201,7 +201,7 @@ export const shortWhen = (when: When): string =>
 export function shortCondition(condition: Condition, names: Names): string {
   switch (condition.of) {
     case 'column': {
-      const name = names.column(condition.column) ?? 'column gone';
+      const name = names.column(condition.column) ?? 'column deleted';
       if (condition.is === 'blank') return `${name} blank`;
       if (condition.is === 'filled') return `${name} not blank`;
       return `${name} ${compareWords[condition.is].replace(/^is /, '')}`;
@@ -213,7 +213,7 @@ export function shortCondition(condition: Condition, names: Names): string {
     case 'pages':
       return 'pages';
     case 'done':
-      return condition.done ? 'done before' : 'not done yet';
+      return condition.done ? 'done before' : 'only once';
     case 'fits':
       return 'stamps fit';
     case 'record':

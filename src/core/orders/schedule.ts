@@ -32,9 +32,9 @@ export const isZone = (zone: string): boolean => {
 
 const clock = {
   /** Hours and minutes by the clock of the zone. */
-  at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Give the time as hours and minutes: 07:30.'),
+  at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Enter the time as hours and minutes: 07:30.'),
   /** A time zone of the IANA database. */
-  zone: z.string().max(60).refine(isZone, 'This time zone is not known here.'),
+  zone: z.string().max(60).refine(isZone, 'This time zone is not known. Choose another.'),
 };
 
 /** How often something may be done again and again, in minutes. */
@@ -83,7 +83,7 @@ export function nextAfter(schedule: Schedule, after: number): number {
     const time = toZoned(wall, schedule.zone, 'compatible').toDate().getTime();
     if (time > after) return time;
   }
-  throw new RangeError('This schedule comes to no time.');
+  throw new RangeError('This schedule never happens. Choose other days or another time.');
 }
 
 function isDay(schedule: Exclude<Schedule, { kind: 'every' }>, day: CalendarDate): boolean {

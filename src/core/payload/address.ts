@@ -28,15 +28,15 @@ export function writtenAddress(text: string): string {
 
 function writtenHost(host: string): string {
   if (/\s/.test(host))
-    throw fault(`The address has a space in its name, “${host}”.`, 'Take the space out.');
+    throw fault(`The address has a space in its name, “${host}”.`, 'Remove the space.');
   if (/^[\x21-\x7e]*$/.test(host)) return host;
   const [, account = '', name, port = ''] = /^(.*@)?(.*?)(:\d+)?$/.exec(host) ?? [];
   try {
     return account + new URL(`https://${name}`).hostname + port;
   } catch {
     throw fault(
-      `“${host}” is no name that an address can have.`,
-      'Look for a wrong sign between the two slashes and the next one.',
+      `“${host}” is not a name that an address can have.`,
+      'Check for a wrong character between the two slashes and the next one.',
     );
   }
 }
@@ -50,12 +50,12 @@ function writtenRest(text: string, from: number): string {
     const sign = String.fromCodePoint(text.codePointAt(at)!);
     if (sign === '%' && !/^%[0-9a-f]{2}/i.test(text.slice(at)))
       throw fault(
-        'The address has a % that begins no pair, and browsers read on from it differently.',
+        'The address has a % without two digits after it, and browsers read that differently.',
         'Write it as %25.',
         at,
       );
     if (/\p{Cc}|\p{Cs}/u.test(sign))
-      throw fault('The address holds a character that cannot be written.', 'Take it out.', at);
+      throw fault('The address contains a character that is not allowed.', 'Remove it.', at);
     out += allowed.test(sign) ? sign : encodeURIComponent(sign);
     at += sign.length;
   }

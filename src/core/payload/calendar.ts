@@ -31,10 +31,10 @@ function readWritten(text: string, first: DateOrder): Written {
   if (!day || day[0] < 1000 || (hour !== undefined && hour > 23) || minute > 59 || second > 59)
     throw new EncodeError(
       'character',
-      `“${typed.slice(0, longest)}” is not a date that can be told for certain.`,
+      `“${typed.slice(0, longest)}” could be more than one date, or is not a date.`,
       {
         mend: uncertain
-          ? 'Say in the stamp whether the day or the month comes first.'
+          ? 'Choose in the stamp whether the day or the month comes first.'
           : 'Write it as 2026-11-23 or 2026-11-23 14:30.',
       },
     );

@@ -35,7 +35,7 @@ export function doorTrouble(address: string): DoorTrouble | undefined {
   if (!/^[a-z][a-z0-9+.-]*:/i.test(address))
     return {
       kind: 'no-scheme',
-      message: 'has no https:// before it, so a phone takes it for text',
+      message: 'has no https:// in front, so a phone reads it as text',
       mend: 'Put https:// in front.',
     };
   if (!/^https?:/i.test(address)) return undefined;
@@ -45,8 +45,8 @@ export function doorTrouble(address: string): DoorTrouble | undefined {
   } catch {
     return {
       kind: 'unreadable',
-      message: 'is no address that can be opened',
-      mend: 'Look for a missing name or a wrong sign after the two slashes.',
+      message: 'is not an address that can be opened',
+      mend: 'Check for a missing name or a wrong character after the two slashes.',
     };
   }
   const machine = {
@@ -56,8 +56,8 @@ export function doorTrouble(address: string): DoorTrouble | undefined {
   } as const;
   const hidden = {
     kind: 'private',
-    message: 'is reached inside your own network only',
-    mend: 'Use a public name, or say that codes are scanned on your own Wi-Fi.',
+    message: 'works only inside your own network',
+    mend: 'Use a public name, or choose that codes are scanned on your own Wi-Fi.',
   } as const;
   const inBrackets = /^\[(.*)\]$/.exec(host)?.[1];
   if (inBrackets !== undefined) {
@@ -72,7 +72,7 @@ export function doorTrouble(address: string): DoorTrouble | undefined {
   if (reservedNames.test(host))
     return {
       kind: 'reserved',
-      message: 'is a name kept for tests and examples, which nobody can reach',
+      message: 'is a name for tests and examples, which no one can reach',
       mend: 'Use the real name before anything is printed.',
     };
   if (privateNames.test(host) || !host.includes('.')) return hidden;
@@ -102,5 +102,5 @@ export const doorStateWords: Record<DoorState, string> = {
   'not-found': 'are not found',
   fails: 'answer with an error',
   'no-answer': 'do not answer',
-  'not-asked': 'are not public and were not asked for',
+  'not-asked': 'are not public and were not checked',
 };

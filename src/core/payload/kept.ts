@@ -50,7 +50,7 @@ export function useContent(
     const byRole = was && was.role !== 'text' ? columns.filter((c) => c.role === was.role) : [];
     const column = byName ?? (byRole.length === 1 ? byRole[0] : undefined);
     if (column) return [{ kind: 'column', column: column.id }];
-    missing.add(was?.name ?? 'a removed column');
+    missing.add(was?.name ?? 'a deleted column');
     return [];
   };
   return {

@@ -14,8 +14,8 @@ export type DialFrom = '' | 'as-written' | CountryCode;
 
 const names = new Intl.DisplayNames('en', { type: 'region' });
 export const dialChoices: readonly { value: DialFrom; label: string }[] = [
-  { value: '', label: 'not taken: each needs + and its country' },
-  { value: 'as-written', label: 'left as they are, for those who dial from the same country' },
+  { value: '', label: 'left out: each needs + and its country' },
+  { value: 'as-written', label: 'as they are, for people in the same country' },
   ...getCountries()
     .map((code) => ({
       value: code,
@@ -56,7 +56,7 @@ export function phoneNumber(text: string, from: string = ''): string {
   if (zero) {
     const without = given.replace(/\(0\)\s*/, '').replace(/\s+/g, ' ');
     throw wrong(
-      `“${text}” has (0) behind the country, which is dialled inside the country only.`,
+      `“${text}” has (0) after the country code, which is dialled inside the country only.`,
       `Write it as ${without}.`,
     );
   }
@@ -65,14 +65,14 @@ export function phoneNumber(text: string, from: string = ''): string {
     throw wrong(`“${text}” is not one telephone number.`, 'Keep one number in the cell.');
   if (!digits.startsWith('+') && /^00\d/.test(digits))
     throw wrong(
-      `“${text}” begins with 00, which not every country dials.`,
+      `“${text}” begins with 00, which does not work in every country.`,
       `Write it as +${digits.slice(2)}.`,
     );
   if (!digits.startsWith('+') && from === 'as-written') return digits;
   if (!digits.startsWith('+') && from === '')
     throw wrong(
-      `“${text}” has no country before it, so it reaches nobody from another one.`,
-      'Say in the sentence of which country such numbers are, or write + and the country before it.',
+      `“${text}” has no country in front, so it does not work from another country.`,
+      'Choose the country of such numbers in the sentence, or write + and the country in front.',
     );
   const found = parsePhoneNumberFromString(
     digits,

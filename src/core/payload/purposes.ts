@@ -146,7 +146,7 @@ function event(f: Readonly<Record<string, string>>): string {
       'character',
       'One of the two times is given in UTC and the other is not.',
       {
-        mend: 'Write Z behind both, or behind neither.',
+        mend: 'Write Z after both times, or after neither.',
       },
     );
   if (end && end < start)
@@ -216,11 +216,11 @@ function product(f: Readonly<Record<string, string>>, symbology?: SymbologyId): 
 
 function ownHost(base: string): string {
   if (base === '')
-    throw new EncodeError('empty', 'The product page has no address of its own yet.', {
-      mend: 'Say in the sentence on which address your product pages are, such as that of your website.',
+    throw new EncodeError('empty', 'The product page has no web address of its own yet.', {
+      mend: 'Enter in the sentence where your product pages are, for example your website.',
     });
   if (!/^https?:\/\/[^/?#\s]+/i.test(base))
-    throw new EncodeError('character', `“${base}” is no address that product pages can be on.`, {
+    throw new EncodeError('character', `“${base}” is not an address that product pages can have.`, {
       mend: 'Write it with https:// in front.',
     });
   return writtenAddress(base);
@@ -268,7 +268,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'contact',
     does: 'saves a contact',
-    phone: 'The phone offers to save a name with its number, mail and address.',
+    phone: 'The phone offers to save a name with its number, email and address.',
     format: 'vCard 3.0 or 4.0, RFC 2426 and 6350',
     fields: [
       field('given', 'first name', { needed: true }),
@@ -303,8 +303,8 @@ export const purposes: readonly Purpose[] = [
   },
   {
     id: 'mail',
-    does: 'writes a mail',
-    phone: 'The phone opens a new mail with everything filled in; the person sends it.',
+    does: 'writes an email',
+    phone: 'The phone opens a new email with everything filled in; the person sends it.',
     format: 'mailto, RFC 6068',
     fields: [
       field('to', 'to', { needed: true }),
@@ -313,7 +313,7 @@ export const purposes: readonly Purpose[] = [
     ],
     build(f) {
       if (!/^[^\s@]+@[^\s@]+$/.test(f.to!))
-        throw new EncodeError('character', `“${f.to}” is not a mail address.`, {
+        throw new EncodeError('character', `“${f.to}” is not an email address.`, {
           mend: 'Write it as name@place.example.',
         });
       const query = [
@@ -346,7 +346,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'wifi',
     does: 'joins a Wi-Fi network',
-    phone: 'The phone offers to join the network, and nobody types the password.',
+    phone: 'The phone offers to join the network without typing the password.',
     format: 'WIFI URI, WPA3 specification',
     fields: [
       field('network', 'network', { needed: true, exact: true }),
@@ -370,8 +370,8 @@ export const purposes: readonly Purpose[] = [
       const safe = (text: string) => text.replace(/[\\;,:"]/g, '\\$&');
       const security = f.security || (f.password ? 'WPA' : 'nopass');
       if (security !== 'nopass' && !f.password)
-        throw new EncodeError('empty', 'The network wants a password, but there is none.', {
-          mend: 'Give the password, or say that the network is open.',
+        throw new EncodeError('empty', 'The network needs a password, but there is none.', {
+          mend: 'Enter the password, or choose that the network is open.',
         });
       return `WIFI:T:${security};S:${safe(f.network!)};${f.password && security !== 'nopass' ? `P:${safe(f.password)};` : ''}${f.hidden ? 'H:true;' : ''};`;
     },
@@ -425,9 +425,9 @@ export const purposes: readonly Purpose[] = [
         choices: [
           {
             value: '',
-            label: 'the number, with identifiers where the symbology or further values need them',
+            label: 'the number, with identifiers if the code type or further values need them',
           },
-          { value: 'elements', label: 'GS1 elements in every case' },
+          { value: 'elements', label: 'always GS1 elements' },
           { value: 'link', label: 'the address of a product page, which tills read too' },
         ],
       }),
@@ -453,7 +453,7 @@ export const purposes: readonly Purpose[] = [
     format: 'HMAC-SHA-256, shortened, or an Ed25519 signature',
     fields: [
       field('content', 'address before the proof', { needed: true }),
-      field('signed', 'what is vouched for', { needed: true }),
+      field('signed', 'what is proved', { needed: true }),
     ],
     opens: true,
     proves: true,

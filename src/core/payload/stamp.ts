@@ -171,8 +171,8 @@ export function contentOf(stamp: Stamp, values: Values): Content {
       if (!stamp.proofKey)
         return {
           state: 'wrong',
-          reason: 'There is no key to vouch with.',
-          mend: 'Make one in the stamp’s sentence.',
+          reason: 'There is no key for the proof.',
+          mend: 'Create one in the stamp’s sentence.',
         };
       const vouched = (stamp.fields?.signed ?? []).flatMap((part) =>
         part.kind === 'column' ? [(values[part.column] ?? '').trim()] : [],
@@ -207,8 +207,8 @@ export function stampFit(stamp: Stamp, payload: string): Fit {
   if (!carrier) return fit;
   return {
     fits: false,
-    reason: `In ${symbologies[stamp.symbology].name} a product with its identifiers is text: no till or scanner takes it for a product.`,
-    mend: `Use ${symbologies[carrier].name} in its place.`,
+    reason: `In ${symbologies[stamp.symbology].name} a product with its identifiers is plain text: tills and scanners do not read it as a product.`,
+    mend: `Use ${symbologies[carrier].name} instead.`,
   };
 }
 
@@ -251,13 +251,13 @@ export function judgeStamp(
   const content = saying(stamp);
   if (content.state === 'blank') {
     const names = content.columns.map(
-      (id) => columns.find((c) => c.id === id)?.name ?? 'a removed column',
+      (id) => columns.find((c) => c.id === id)?.name ?? 'a deleted column',
     );
     return {
       mark: 'out',
       reason: names.length
         ? `no code: ${names.join(' and ')} ${names.length > 1 ? 'are' : 'is'} blank`
-        : 'no code: the stamp says nothing yet',
+        : 'no code: the stamp has no content yet',
     };
   }
   if (content.state === 'wrong')
@@ -270,7 +270,7 @@ export function judgeStamp(
       mark: 'look',
       drawn: true,
       payload,
-      reason: 'A phone will not open this: the address has no https:// before it.',
+      reason: 'A phone will not open this: the address has no https:// in front.',
       mend: 'Put https:// in front.',
     };
   if (plainlyOf(payload, stamp.does) === addressPurpose) {

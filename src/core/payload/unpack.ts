@@ -73,7 +73,7 @@ export function unpack(payload: string, elements = false): Unpacked {
   if (isAddress(payload)) return unpackAddress(payload);
   if (scheme === 'mailto')
     return {
-      does: 'start a mail',
+      does: 'start an email',
       fields: [
         ...filled([['to', decoded(path)]]),
         ...queryFields(query, { subject: 'subject', body: 'text' }),
@@ -107,13 +107,13 @@ export function unpack(payload: string, elements = false): Unpacked {
   if (said)
     return {
       does: elements
-        ? 'show it as text; a till or a warehouse scanner takes it for a product'
-        : 'show it as text, and so would a till: only a GS1 code says that it holds a product',
+        ? 'show it as text; a till or a warehouse scanner reads it as a product'
+        : 'show it as text, and so would a till: only a GS1 code marks it as a product',
       fields: elementFields(said),
     };
   if (/^www\.|^[a-z0-9-]+(\.[a-z0-9-]+)+\//i.test(payload))
     return {
-      does: 'show it as text, or search for it: the address has no https:// before it',
+      does: 'show it as text, or search for it: the address has no https:// in front',
       fields: [],
     };
   return { does: 'show it as text', fields: [] };
@@ -124,13 +124,13 @@ function unpackAddress(payload: string): Unpacked {
   try {
     url = new URL(payload);
   } catch {
-    return { does: 'show it as text: it is no address that can be opened', fields: [] };
+    return { does: 'show it as text: it is not an address that can be opened', fields: [] };
   }
   const does = `offer to open a page on ${url.host}`;
   try {
     const elements = parseDigitalLink(payload);
     if (elements.length > 0)
-      return { does: `${does}; a till takes it for a product`, fields: elementFields(elements) };
+      return { does: `${does}; a till reads it as a product`, fields: elementFields(elements) };
   } catch (error) {
     if (!(error instanceof EncodeError)) throw error;
   }

@@ -12,10 +12,10 @@ export interface Variant {
 /** Symbologies that know the four levels of error correction. */
 
 const levelNames: Record<Stamp['level'], string> = {
-  L: 'little spare',
-  M: 'some spare',
-  Q: 'much spare',
-  H: 'most spare',
+  L: 'about 7% damaged',
+  M: 'about 15% damaged',
+  Q: 'about 25% damaged',
+  H: 'about 30% damaged',
 };
 
 /**

@@ -297,7 +297,7 @@ export function placeStamp(
     made.problems.push({
       element: element.id,
       kind: 'no-code',
-      reason: stamp ? 'no code for this record' : 'its stamp was removed',
+      reason: stamp ? 'no code for this record' : 'its stamp was deleted',
     });
     return;
   }
@@ -352,7 +352,7 @@ function checkModule(id: string, moduleMm: number, made: MadePiece): void {
     made.problems.push({
       element: id,
       kind: 'small',
-      reason: `has modules of ${moduleMm.toFixed(2)} mm, finer than ${smallestModuleMm} mm`,
+      reason: `has squares of ${moduleMm.toFixed(2)} mm, finer than ${smallestModuleMm} mm`,
     });
 }
 
@@ -431,6 +431,6 @@ function checkEdges(id: string, area: Area, stock: Stock, made: MadePiece): void
     made.problems.push({
       element: id,
       kind: 'close',
-      reason: `comes nearer than ${leastFromEdgeMm} mm to the edge of the piece`,
+      reason: `comes closer than ${leastFromEdgeMm} mm to the edge of the piece`,
     });
 }

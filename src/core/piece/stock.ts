@@ -139,11 +139,11 @@ export function stockTroubles({ page, columns, rows, piece, margin, pitch }: Sto
   const bottom = margin.top + (rows - 1) * pitch.y + piece.height - page.height;
   if (columns > 1 && pitch.x < piece.width - slack)
     troubles.push(
-      `The places lie over each other: ${mm(pitch.x)} from one to the next across, but each is ${mm(piece.width)} wide.`,
+      `Labels overlap: a new one starts every ${mm(pitch.x)} across, but each is ${mm(piece.width)} wide. Make the gutter larger or the label narrower.`,
     );
   if (rows > 1 && pitch.y < piece.height - slack)
     troubles.push(
-      `The places lie over each other: ${mm(pitch.y)} from one to the next down, but each is ${mm(piece.height)} high.`,
+      `Labels overlap: a new one starts every ${mm(pitch.y)} down, but each is ${mm(piece.height)} high. Make the gutter larger or the label lower.`,
     );
   if (right > slack)
     troubles.push(`The last column goes over the edge of the sheet by ${mm(right)}.`);

@@ -49,7 +49,7 @@ export const wears: readonly Wear[] = [
     unit: 'modules',
     amounts: [0, 0.2, 0.4, 0.6, 0.8, 1, 1.2, 1.4, 1.6],
     chance: false,
-    say: (a) => `${a.toFixed(1)} modules`,
+    say: (a) => `${a.toFixed(1)} squares`,
   },
   {
     id: 'faded',
@@ -62,7 +62,7 @@ export const wears: readonly Wear[] = [
   {
     id: 'spread',
     name: 'spreading ink',
-    unit: '% of a module, on every side',
+    unit: '% of a square, on every side',
     amounts: [0, 17, 33, 50, 67, 83, 100],
     chance: false,
     say: percent,
@@ -78,10 +78,10 @@ export const wears: readonly Wear[] = [
   {
     id: 'distance',
     name: 'far away',
-    unit: 'pixels a module',
+    unit: 'pixels per square',
     amounts: [4, 3, 2.5, 2, 1.75, 1.5, 1.25, 1, 0.85, 0.7],
     chance: false,
-    say: (a) => `${a} pixels a module`,
+    say: (a) => `${a} pixels per square`,
   },
 ];
 

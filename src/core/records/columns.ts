@@ -18,10 +18,10 @@ export const columnRoles = [
 export type ColumnRole = (typeof columnRoles)[number];
 
 export const roleWords: Record<ColumnRole, string> = {
-  key: 'the key',
-  name: 'the name',
-  email: 'an e-mail address',
-  address: 'a page address',
+  key: 'key (unique)',
+  name: 'title',
+  email: 'an email address',
+  address: 'a web address',
   product: 'a product number',
   picture: 'a picture',
   file: 'a file name',

@@ -39,18 +39,18 @@ export const problemWords: Record<
   blank: {
     one: 'blank',
     many: 'blanks',
-    help: 'Type what is missing; until then these records get no code.',
+    help: 'Type what is missing. Until then these records get no code.',
   },
   repeat: {
     one: 'repeated key',
     many: 'repeated keys',
-    mend: 'Number the later ones apart',
+    mend: 'Add -2, -3 … to repeated keys',
     help: 'Two records with one key make codes that cannot be told apart.',
   },
   alike: {
     one: 'key that looks like another',
     many: 'keys that look alike',
-    help: 'They differ only in case, spaces or signs that look the same, such as O and 0. People will take one for the other.',
+    help: 'They differ only in case, spaces or characters that look the same, such as O and 0. People will confuse them.',
   },
   'same-code': {
     one: 'code that another record has too',
@@ -60,7 +60,7 @@ export const problemWords: Record<
   rounded: {
     one: 'number rounded by a spreadsheet',
     many: 'numbers rounded by a spreadsheet',
-    help: 'The digits are gone from the file. Format the column as text where it comes from, and read it again.',
+    help: 'The digits are gone from the file. Format the column as text in the spreadsheet, then update the list.',
   },
   zeros: { one: 'lost leading zero', many: 'lost leading zeros', mend: 'Put the zeros back' },
   digits: {
@@ -71,7 +71,7 @@ export const problemWords: Record<
   'check-digit': {
     one: 'wrong check digit',
     many: 'wrong check digits',
-    mend: 'Work the check digit out anew',
+    mend: 'Work out the check digit again',
     help: 'If another digit was mistyped, the number then leads to another product: compare a few with the package first.',
   },
   shape: {
@@ -84,33 +84,33 @@ export const problemWords: Record<
     many: 'addresses without https://',
     mend: 'Put https:// in front',
   },
-  mail: { one: 'wrong e-mail address', many: 'wrong e-mail addresses' },
+  mail: { one: 'wrong email address', many: 'wrong email addresses' },
   script: {
     one: 'letter of another script',
     many: 'letters of another script',
     mend: 'Write them in Latin letters',
   },
-  invisible: { one: 'invisible character', many: 'invisible characters', mend: 'Take them out' },
-  spaces: { one: 'stray space', many: 'stray spaces', mend: 'Take them out' },
+  invisible: { one: 'invisible character', many: 'invisible characters', mend: 'Remove them' },
+  spaces: { one: 'stray space', many: 'stray spaces', mend: 'Remove them' },
   formula: {
     one: 'formula error',
     many: 'formula errors',
-    help: 'The formula in the spreadsheet failed. Mend it there and read the list again, or type the value.',
+    help: 'The formula in the spreadsheet failed. Fix it there and update the list, or type the value.',
   },
   'check-twice': {
     one: 'second check digit',
     many: 'second check digits',
-    help: 'The number has a check digit already. Take the step out of the worked column, or cut the old digit off before it.',
+    help: 'The number already has a check digit. Remove the step from the worked column, or cut off the old digit before it.',
   },
   beyond: {
-    one: 'number beyond its places',
-    many: 'numbers beyond their places',
-    help: 'The series has grown longer than the places it is filled up to. Give it more places before anything is printed.',
+    one: 'number longer than its length',
+    many: 'numbers longer than their length',
+    help: 'The series has more digits than the length it is padded to. Choose a larger length before anything is printed.',
   },
   misfit: {
-    one: 'code that cannot be said',
-    many: 'codes that cannot be said',
-    help: 'The stamp’s symbology offers what would mend them.',
+    one: 'value that does not fit the code type',
+    many: 'values that do not fit the code type',
+    help: 'Open Stamps and choose the code type: fixes are offered there.',
   },
 };
 
@@ -214,9 +214,9 @@ export function recordProblems(
     if (column.worked) {
       for (const trouble of stepTroubles(column.worked, values, facts.position ?? 0)) {
         if (trouble.kind === 'beyond')
-          add('beyond', `is ${trouble.value}, longer than its ${trouble.places} places`);
+          add('beyond', `is ${trouble.value}, longer than its ${trouble.places} digits`);
         else if (trouble.certain || facts.checked?.has(column.id))
-          add('check-twice', `gets a second check digit: ${trouble.value} has one already`);
+          add('check-twice', `gets a second check digit: ${trouble.value} already has one`);
       }
       continue;
     }
@@ -234,20 +234,20 @@ type Add = (kind: ProblemKind, words: string, mended?: string) => void;
 function valueProblems(column: Column, value: string, shape: string | undefined, add: Add): void {
   const text = value.trim();
   if (/^(#(REF|N\/A|VALUE|DIV\/0|NAME|NUM|NULL)[!?]?|Err:\d{3})$/.test(text))
-    return add('formula', `holds a formula error (${text})`);
+    return add('formula', `contains a formula error (${text})`);
   if (!plain.test(value)) {
     if (holdsInvisible(value))
-      add('invisible', 'holds an invisible character', withoutInvisible(value));
+      add('invisible', 'contains an invisible character', withoutInvisible(value));
     if (/^\s|\s$|[^\S\n]{2,}|\u00a0/u.test(value))
-      add('spaces', 'holds stray spaces', text.replace(/[^\S\n]+/gu, ' '));
+      add('spaces', 'contains stray spaces', text.replace(/[^\S\n]+/gu, ' '));
     if (mixesScripts(text))
       add('script', 'mixes Latin letters with look-alikes of another script', latinised(text));
   }
   if (scientific.test(text)) return add('rounded', `was turned into ${text} by a spreadsheet`);
   if (column.role === 'product') return productProblems(text, add);
-  if (column.role === 'email' && !looksLikeEmail(text)) add('mail', 'is not an e-mail address');
+  if (column.role === 'email' && !looksLikeEmail(text)) add('mail', 'is not an email address');
   if (column.role === 'address' && !/^[a-z][a-z0-9+.-]*:/i.test(text))
-    add('scheme', 'has no https:// before it', `https://${text}`);
+    add('scheme', 'has no https:// in front', `https://${text}`);
   if (shape && shapeOf(text) !== shape) {
     if (/^0+$/.test(shape) && /^\d+$/.test(text) && text.length < shape.length)
       add(
@@ -264,7 +264,7 @@ function productProblems(text: string, add: Add): void {
   if (!productLengths.includes(text.length)) {
     const whole = withZeros(text);
     if (whole) add('zeros', `has ${text.length} digits: a leading zero was lost`, whole);
-    else add('digits', `has ${text.length} digits; 8, 12, 13 or 14 are right`);
+    else add('digits', `has ${text.length} digits; 8, 12, 13 or 14 are correct`);
   } else if (!checkDigitFits(text))
     add(
       'check-digit',

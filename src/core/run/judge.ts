@@ -160,7 +160,7 @@ export function judgeRow(
   if (counted && piece !== 'out' && copiesOf(values[counted.id] ?? '') === undefined) {
     notes.push({
       band: 'piece',
-      text: `${counted.name} says “${values[counted.id]}”, which is no number of pieces from 0 to ${mostCopies.toLocaleString('en')}`,
+      text: `${counted.name} says “${values[counted.id]}”, which is not a number of pieces from 0 to ${mostCopies.toLocaleString('en')}`,
     });
     piece = 'look';
   }

@@ -98,7 +98,7 @@ export interface ToPrint {
  */
 export function doesNotFit(facts: PrinterFacts, run: ToPrint): string[] {
   const out: string[] = [];
-  if (!facts.takesPdf) out.push('It does not take PDF.');
+  if (!facts.takesPdf) out.push('It does not accept PDF.');
   if (facts.papers.length > 0 && !facts.papers.some((paper) => isSame(paper, run.page)))
     out.push(`It does not print on ${paperName(run.page)}.`);
   else if (facts.loaded.length > 0 && !facts.loaded.some((paper) => isSame(paper, run.page)))
@@ -109,7 +109,7 @@ export function doesNotFit(facts: PrinterFacts, run: ToPrint): string[] {
     for (const edge of ['left', 'right', 'top', 'bottom'] as const)
       if (facts.blank[edge] - run.free[edge] > unseen)
         out.push(
-          `It leaves ${mm(facts.blank[edge])} mm blank at the ${edge} edge, and something of the run lies ${run.free[edge] <= 0 ? 'at the very edge' : `${mm(run.free[edge])} mm from it`}.`,
+          `It leaves ${mm(facts.blank[edge])} mm blank at the ${edge} edge, and something in the run is ${run.free[edge] <= 0 ? 'at the very edge' : `${mm(run.free[edge])} mm from it`}.`,
         );
   for (const dpi of run.dpi)
     if (facts.dpi.length > 0 && !facts.dpi.some((own) => own % dpi === 0))
@@ -166,27 +166,27 @@ const reasons: Readonly<Record<string, string>> = {
   'output-area-almost-full': 'its output is almost full',
   'cover-open': 'a cover is open',
   'door-open': 'a door is open',
-  'interlock-open': 'something of it stands open',
+  'interlock-open': 'something on it is open',
   'toner-empty': 'its toner is used up',
   'toner-low': 'its toner runs low',
   'marker-supply-empty': 'its ink or toner is used up',
   'marker-supply-low': 'its ink or toner runs low',
   paused: 'it is paused',
-  shutdown: 'it is switched off',
-  offline: 'it is switched off',
-  'timed-out': 'what it prints with does not answer',
-  'connecting-to-device': 'it is not in touch with what it prints with',
+  shutdown: 'it is turned off',
+  offline: 'it is turned off',
+  'timed-out': 'its print unit does not answer',
+  'connecting-to-device': 'it cannot reach its print unit',
   'stopped-partly': 'part of it is stopped',
   'spool-area-full': 'it has no room for more',
   'job-hold-until-specified': 'it holds the job until later',
   'job-password-wait': 'it waits for a password at the printer',
-  'resources-are-not-ready': 'it waits for paper or for what it prints with',
+  'resources-are-not-ready': 'it waits for paper or for its print unit',
   'printer-stopped': 'it is stopped',
   'printer-stopped-partly': 'part of it is stopped',
-  'job-canceled-by-user': 'somebody called it off',
-  'job-canceled-by-operator': 'somebody called it off',
-  'job-canceled-at-device': 'somebody called it off at the printer',
-  'aborted-by-system': 'the printer gave it up',
+  'job-canceled-by-user': 'someone cancelled it',
+  'job-canceled-by-operator': 'someone cancelled it',
+  'job-canceled-at-device': 'someone cancelled it at the printer',
+  'aborted-by-system': 'the printer cancelled it',
   'document-format-error': 'it cannot read the file',
   'unsupported-document-format': 'it cannot read the file',
 };

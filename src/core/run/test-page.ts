@@ -4,7 +4,7 @@ import { counted } from '../base/words';
  * What a code of a printer's test page says: which printer, and of how many dots its modules are.
  */
 export const testPageText = (printer: string, dots: number, moduleMm: number): string =>
-  `${printer}: ${counted(dots, 'dot')} a module, ${moduleMm.toFixed(3)} mm`;
+  `${printer}: ${counted(dots, 'dot')} per square, ${moduleMm.toFixed(3)} mm`;
 
 /** Dots a module of the codes of a test page, the coarsest first. */
 export const testPageDots: readonly number[] = Array.from({ length: 12 }, (_, i) => 12 - i);

@@ -36,8 +36,8 @@ const all = {
     label: 'Wide bars',
     as: 'one of',
     choices: [
-      { id: 3, name: 'three modules' },
-      { id: 2, name: 'two modules, shorter' },
+      { id: 3, name: 'three squares' },
+      { id: 2, name: 'two squares, shorter' },
     ],
     usual: 3,
   }),
@@ -66,7 +66,7 @@ const all = {
     label: 'Form',
     as: 'one of',
     choices: [
-      { id: '', name: 'as suits' },
+      { id: '', name: 'automatic' },
       ...databarForms.map((id) => ({ id, name: id.replaceAll('-', ' ') })),
     ],
     usual: '',
@@ -82,7 +82,7 @@ const all = {
   }),
   pdf417Level: choice({
     schema: z.number().int().min(0).max(8),
-    label: 'Correction level, 0 to 8 (-1: as usual)',
+    label: 'Correction level, 0 to 8 (-1: automatic)',
     as: 'number',
     min: -1,
     max: 8,
@@ -92,7 +92,7 @@ const all = {
   }),
   pdf417Columns: choice({
     schema: z.number().int().min(0).max(30),
-    label: 'Columns of data (0: as suits)',
+    label: 'Columns of data (0: automatic)',
     as: 'number',
     min: 0,
     max: 30,
@@ -107,7 +107,7 @@ const all = {
   }),
   maxRows: choice({
     schema: z.number().int().min(heights[0]).max(mostHeight),
-    label: 'At most this high, modules',
+    label: 'At most this high, squares',
     as: 'one of',
     choices: mapped(heights, (n) => ({ id: n, name: String(n) })),
     usual: mostHeight,
@@ -167,7 +167,7 @@ export const codabarChoices: Choices = {
   asks: asked('checkCharacter', 'wide'),
 };
 export const itfChoices: Choices = {
-  words: (o) => `wide bars of ${shownOf('wide', o)} modules`,
+  words: (o) => `wide bars of ${shownOf('wide', o)} squares`,
   asks: asked('wide'),
 };
 const checkDigitWords = (o: CodeOptions): string =>
@@ -189,13 +189,13 @@ export const aztecChoices: Choices = {
   asks: asked('correction'),
 };
 export const rmqrChoices: Choices = {
-  words: (o) => `at most ${shownOf('maxRows', o)} modules high`,
+  words: (o) => `at most ${shownOf('maxRows', o)} squares high`,
   asks: asked('maxRows'),
 };
 export const pdf417Choices: Choices = {
   words: (o) =>
     said(
-      o.pdf417Columns ? `${o.pdf417Columns} columns` : 'as wide as suits',
+      o.pdf417Columns ? `${o.pdf417Columns} columns` : 'automatic width',
       o.pdf417Level === undefined ? 'usual correction' : `correction level ${o.pdf417Level}`,
       o.pdf417Compact && 'compact',
     ),
@@ -204,7 +204,7 @@ export const pdf417Choices: Choices = {
 export const databarChoices: Choices = {
   words: (o) =>
     said(
-      (o.databar ?? 'the form that suits').replaceAll('-', ' '),
+      (o.databar ?? 'the automatic form').replaceAll('-', ' '),
       o.addCheckDigit && 'the check digit is added',
     ),
   asks: (o) => [

@@ -179,15 +179,13 @@ const productRead =
   };
 
 const linear = (
-  id: SymbologyId,
   name: string,
   readerFormat: ReaderFormat,
   about: string,
   encode: Symbology['encode'],
   check: Symbology['check'],
   expected: Symbology['expectedRead'] = sameText(readerFormat),
-): Symbology => ({
-  id,
+): Omit<Symbology, 'id'> => ({
   name,
   readerFormats: [readerFormat],
   about,
@@ -197,9 +195,8 @@ const linear = (
   expectedRead: expected,
 });
 
-const entries: readonly Symbology[] = [
-  {
-    id: 'qr',
+const entries: { readonly [K in SymbologyId]: Omit<Symbology, 'id'> } = {
+  qr: {
     ...qrTraits,
     gs1: 'gs1-qr',
     name: 'QR code',
@@ -211,8 +208,7 @@ const entries: readonly Symbology[] = [
     about:
       'Read by every phone camera and by any scanner that takes pictures. Holds addresses, text and contacts, up to about 2,900 characters.',
   },
-  {
-    id: 'data-matrix',
+  'data-matrix': {
     choices: dataMatrixChoices,
     ...dataMatrixTraits,
     gs1: 'gs1-data-matrix',
@@ -225,8 +221,7 @@ const entries: readonly Symbology[] = [
     about:
       'The smallest square for a short number: asset tags, instruments, small parts. Read by scanners that take pictures and by many phones, not by all.',
   },
-  {
-    id: 'aztec',
+  aztec: {
     choices: aztecChoices,
     shaped: true,
     isGuide: ({ rows, columns }, row, column) =>
@@ -241,9 +236,8 @@ const entries: readonly Symbology[] = [
     about:
       'A square that needs no margin: tickets on phones and on paper. Read by scanners that take pictures and by many phones, not by all.',
   },
-  {
+  'code-128': {
     ...linear(
-      'code-128',
       'Code 128',
       'Code128',
       'Bars for any letters, digits and signs: numbers on badges, shelves and parcels. Read by every hand-held scanner.',
@@ -252,9 +246,8 @@ const entries: readonly Symbology[] = [
     ),
     gs1: 'gs1-128',
   },
-  {
+  'code-39': {
     ...linear(
-      'code-39',
       'Code 39',
       'Code39Std',
       'Bars for capitals and digits; wide and old, and read by the oldest scanners. Code 128 is shorter.',
@@ -265,9 +258,8 @@ const entries: readonly Symbology[] = [
     choices: code39Choices,
     gs1: 'gs1-128',
   },
-  {
+  'code-93': {
     ...linear(
-      'code-93',
       'Code 93',
       'Code93',
       'Bars for capitals and digits with two check characters; shorter than Code 39.',
@@ -276,9 +268,8 @@ const entries: readonly Symbology[] = [
     ),
     gs1: 'gs1-128',
   },
-  {
+  codabar: {
     ...linear(
-      'codabar',
       'Codabar',
       'Codabar',
       'Bars for digits, in libraries and laboratories that have used it for long.',
@@ -288,9 +279,8 @@ const entries: readonly Symbology[] = [
     ),
     choices: codabarChoices,
   },
-  {
+  itf: {
     ...linear(
-      'itf',
       'Interleaved 2 of 5',
       'ITF',
       'Bars for an even number of digits, on cartons and in stores.',
@@ -299,9 +289,8 @@ const entries: readonly Symbology[] = [
     ),
     choices: itfChoices,
   },
-  {
+  'itf-14': {
     ...linear(
-      'itf-14',
       'ITF-14',
       'ITF',
       'The 14-digit trade number on cartons, with bearer bars for rough print.',
@@ -311,9 +300,8 @@ const entries: readonly Symbology[] = [
     choices: itf14Choices,
     holds: checkItf14,
   },
-  {
+  'ean-13': {
     ...linear(
-      'ean-13',
       'EAN-13',
       'EAN13',
       'The 13-digit product number at the till.',
@@ -324,9 +312,8 @@ const entries: readonly Symbology[] = [
     choices: productChoices,
     holds: ean13.holds,
   },
-  {
+  'ean-8': {
     ...linear(
-      'ean-8',
       'EAN-8',
       'EAN8',
       'The 8-digit product number for small packs.',
@@ -337,9 +324,8 @@ const entries: readonly Symbology[] = [
     choices: productChoices,
     holds: ean8.holds,
   },
-  {
+  'upc-a': {
     ...linear(
-      'upc-a',
       'UPC-A',
       'UPCA',
       'The 12-digit product number at the till.',
@@ -350,9 +336,8 @@ const entries: readonly Symbology[] = [
     choices: productChoices,
     holds: upcA.holds,
   },
-  {
+  'upc-e': {
     ...linear(
-      'upc-e',
       'UPC-E',
       'UPCE',
       'A 12-digit product number with many zeros, shortened to 8 for small packs.',
@@ -363,8 +348,7 @@ const entries: readonly Symbology[] = [
     choices: productChoices,
     holds: upcE.holds,
   },
-  {
-    id: 'micro-qr',
+  'micro-qr': {
     levels: true,
     shaped: true,
     finders: () => [[0, 0]],
@@ -378,8 +362,7 @@ const entries: readonly Symbology[] = [
     about:
       'A very small square for up to 35 digits or 15 letters on small parts. Read by scanners that take pictures; phone cameras seldom read it.',
   },
-  {
-    id: 'rmqr',
+  rmqr: {
     choices: rmqrChoices,
     levels: true,
     gs1: 'gs1-qr',
@@ -395,8 +378,7 @@ const entries: readonly Symbology[] = [
     about:
       'A low, wide strip for edges, tubes and narrow labels. Read by newer scanners that take pictures; phone cameras seldom read it.',
   },
-  {
-    id: 'pdf417',
+  pdf417: {
     choices: pdf417Choices,
     gs1: 'gs1-data-matrix',
     name: 'PDF417',
@@ -408,8 +390,7 @@ const entries: readonly Symbology[] = [
     about:
       'Rows of bars for long texts on cards and papers. Read by scanners that take pictures, by some laser scanners and by some phones.',
   },
-  {
-    id: 'maxicode',
+  maxicode: {
     gs1: 'gs1-data-matrix',
     name: 'MaxiCode',
     readerFormats: ['MaxiCode'],
@@ -420,9 +401,8 @@ const entries: readonly Symbology[] = [
     about:
       'Hexagons round three rings, always about 28 by 27 mm, for sorting parcels at speed. Read by carriers’ scanners, not by phones.',
   },
-  {
+  'gs1-128': {
     ...linear(
-      'gs1-128',
       'GS1-128',
       'Code128',
       'Bars for product numbers with lots, dates and weights, on cartons and pallets. Read by every hand-held scanner.',
@@ -433,8 +413,7 @@ const entries: readonly Symbology[] = [
     elements: true,
     holds: gs1Holds,
   },
-  {
-    id: 'gs1-databar',
+  'gs1-databar': {
     choices: databarChoices,
     name: 'GS1 DataBar',
     readerFormats: ['DataBar', 'DataBarLtd', 'DataBarExp'],
@@ -446,8 +425,7 @@ const entries: readonly Symbology[] = [
     about:
       'Small bars for product numbers on loose fruit and small packs; the expanded form adds weight, price or date. Read at tills.',
   },
-  {
-    id: 'gs1-data-matrix',
+  'gs1-data-matrix': {
     choices: dataMatrixChoices,
     ...dataMatrixTraits,
     elements: true,
@@ -461,8 +439,7 @@ const entries: readonly Symbology[] = [
     about:
       'Product number, lot, date and serial in a small square. Read by scanners that take pictures, at more and more tills.',
   },
-  {
-    id: 'gs1-qr',
+  'gs1-qr': {
     ...qrTraits,
     elements: true,
     name: 'GS1 QR code',
@@ -475,17 +452,13 @@ const entries: readonly Symbology[] = [
     about:
       'A product number with lot and date, or a GS1 Digital Link, which phones open as a page and tills read as a product number.',
   },
-];
+};
 
-export const symbologies = Object.fromEntries(entries.map((entry) => [entry.id, entry])) as Record<
-  SymbologyId,
-  Symbology
->;
+export const symbologies = Object.fromEntries(
+  symbologyIds.map((id) => [id, { id, ...entries[id] }]),
+) as Record<SymbologyId, Symbology>;
 /** What a code is made in unless something else is chosen: every phone reads it. */
 export const usualSymbology: SymbologyId = 'qr';
-
-for (const id of symbologyIds)
-  if (!symbologies[id]) throw new Error(`symbology ${id} has no entry`);
 
 /**
  * Encodes a payload as a symbol. Text is taken as Unicode; bytes are kept as they are.

@@ -48,11 +48,20 @@ export async function deviceAsking(
       401,
     );
   if (row.shut_at !== null)
-    throw new Refusal('This device was shut out by whoever keeps this checkpoint.', 401);
+    throw new Refusal(
+      'This device was removed from the checkpoint. Ask the coordinator to add it again.',
+      401,
+    );
   if (row.ends_at.getTime() <= clock.now())
-    throw new Refusal('The time for this device is over. Join once more to go on.', 401);
+    throw new Refusal(
+      'The time for this device is over. Ask the coordinator to add it again.',
+      401,
+    );
   if (row.checkpoint_id !== checkpoint)
-    throw new Refusal('This device is for another checkpoint.', 403);
+    throw new Refusal(
+      'This device is for another checkpoint. Scan the code on this checkpoint’s screen with it.',
+      403,
+    );
   const now = clock.now();
   if (row.seen_at === null || now - row.seen_at.getTime() > heardFor * 1000)
     await db

@@ -419,25 +419,25 @@ export function refusalOf(
   return answer;
 }
 
-const tooMuchWords = 'That is more at once than can be taken here. Send it in parts.';
-const busyWords = 'Too much is being asked for at the moment. Try it again in a few seconds.';
+const tooMuchWords = 'This is too much at once. Send it in parts.';
+const busyWords = 'Hand Stamp is busy at the moment. Try again in a few seconds.';
 
 function explain(error: unknown): [number, string] {
   if (error instanceof Refusal) return [error.status, error.message];
   if (error instanceof IntakeError || error instanceof RunError) return [400, error.message];
   if (error instanceof z.ZodError)
-    return [400, error.issues[0]?.message ?? 'Something in the request is not right.'];
+    return [
+      400,
+      error.issues[0]?.message ?? 'Something in the request is wrong. Check it and send it again.',
+    ];
   if (error instanceof StoredError) return [500, error.message];
   if (error instanceof NoResultError)
-    return [404, 'That is not here any more. It may have been removed.'];
+    return [404, 'This no longer exists. It may have been deleted.'];
   if (isAway(error))
-    return [
-      503,
-      'The database is away for the moment and is coming back. Nothing was changed; try it again in a few seconds.',
-    ];
+    return [503, 'The database is restarting. Nothing was changed. Try again in a few seconds.'];
   const data = dataWords(error);
   if (data) return data;
-  return [500, 'Something went wrong on our side. Nothing was changed; try it again.'];
+  return [500, 'Something went wrong in Hand Stamp. Nothing was changed. Try again.'];
 }
 
 /**
@@ -449,16 +449,19 @@ function dataWords(error: unknown): [number, string] | undefined {
   if (code === '57014')
     return [
       503,
-      'This took too long and was stopped. Nothing was changed. Ask for less of it, or try it again later.',
+      'This took too long and was stopped. Nothing was changed. Choose fewer records, or try again later.',
     ];
   // class 22: numbers out of range, text that is none of the type, NUL and half characters
   if (/^22/.test(code))
     return [
       400,
-      'Something in the request is no value that can be kept here. Nothing was changed.',
+      'The request contains a value that cannot be stored. Nothing was changed. Check it and send it again.',
     ];
   if (code === '23503')
-    return [404, 'Something that this belongs to is not here any more. Nothing was changed.'];
-  if (code === '23505') return [409, 'There is one of that name already. Choose another name.'];
+    return [
+      404,
+      'Something this belongs to no longer exists. Nothing was changed. Reload the page.',
+    ];
+  if (code === '23505') return [409, 'That name is already used. Choose another name.'];
   return undefined;
 }

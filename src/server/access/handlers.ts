@@ -48,7 +48,7 @@ export const accessHandlers = {
 
   typefacePart: async ({ params }) => {
     const file = await fontPart(params.key, params.slice);
-    if (!file) throw new Refusal('There is no such part of a typeface.', 404);
+    if (!file) throw new Refusal('This part of a typeface does not exist.', 404);
     return new Response(Uint8Array.from(file), {
       headers: {
         'content-type': 'font/ttf',
@@ -59,7 +59,7 @@ export const accessHandlers = {
 
   typeface: async ({ params }) => {
     const file = await fontFile(params.key);
-    if (!file) throw new Refusal('There is no such typeface.', 404);
+    if (!file) throw new Refusal('This typeface does not exist.', 404);
     return new Response(Uint8Array.from(file), {
       headers: {
         'content-type': 'font/ttf',

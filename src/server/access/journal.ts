@@ -55,7 +55,7 @@ export async function note(db: Database, told: Note, outcome = 'done'): Promise<
 
 const rowOf = ({ person, who, what, about = '', list, job, request }: Note) => ({
   person_id: person?.id ?? null,
-  who: who ?? person?.name ?? 'nobody who is signed in',
+  who: who ?? person?.name ?? 'someone who is not signed in',
   what,
   about,
   list_id: list ?? null,
@@ -169,7 +169,7 @@ export async function noteShown(
     .flatMap((id) => found.columns.find((column) => column.id === id)?.name ?? []);
   await note(db, {
     person,
-    what: 'Has secrets shown',
+    what: 'Showed secrets',
     about: `${names.join(', ')} of ${found.name}`,
     list: found.list,
     job,

@@ -60,7 +60,7 @@ export async function makeKey(
   by: string,
 ): Promise<{ key: string; view: KeyView }> {
   if (wanted.ends !== null && wanted.ends < today())
-    throw new Refusal('That day is over already. Give one to come, or none.');
+    throw new Refusal('That day is in the past. Choose a later day, or none.');
   const key = keyPrefix + randomBytes(32).toString('base64url');
   const { id } = await db
     .insertInto('api_keys')
@@ -84,7 +84,7 @@ export async function endKey(db: Database, id: number): Promise<string> {
     .where('id', '=', id)
     .returning('name')
     .executeTakeFirst();
-  if (!row) throw new Refusal('That key is not here any more.', 404);
+  if (!row) throw new Refusal('This API key no longer exists. It may have been revoked.', 404);
   return row.name;
 }
 
@@ -117,8 +117,8 @@ export async function callerOf(
     headers.set('www-authenticate', 'Bearer realm="Hand Stamp"');
     throw new Refusal(
       given
-        ? 'This key is not good, or not any more.'
-        : 'Bring a key: Authorization: Bearer, and the key. Whoever keeps this Hand Stamp makes one in Settings.',
+        ? 'This API key is wrong, expired or revoked. Ask an administrator for a new one.'
+        : 'Send an API key: “Authorization: Bearer” and the key. An administrator creates keys in Settings.',
       401,
     );
   }
@@ -131,11 +131,14 @@ export async function callerOf(
   headers.set('ratelimit-remaining', String(Math.max(0, left.remainingPoints)));
   headers.set('ratelimit-reset', String(seconds));
   if (left.consumedPoints > perMinute)
-    throw new Refusal(`This key asks too often. Come again in ${seconds} seconds.`, 429);
+    throw new Refusal(
+      `This API key sends too many requests. Try again in ${seconds} seconds.`,
+      429,
+    );
   if (!row.rights.includes(right))
-    throw new Refusal(`This key is not for that: it needs “${right}”.`, 403);
+    throw new Refusal(`This API key may not do that. It needs “${right}”.`, 403);
   if (row.list_id !== null && aboutThing && (await where()).list !== row.list_id)
-    throw new Refusal('That is not here.', 404);
+    throw new Refusal('This no longer exists. It may have been deleted.', 404);
   if (!row.used_at || clock.now() - row.used_at.getTime() > 60_000)
     await db
       .updateTable('api_keys')

@@ -185,7 +185,7 @@ export async function forgottenBy(
     .where('email', '=', email)
     .where('ended', '=', false)
     .executeTakeFirst();
-  return found && resetFor(db, await baseAddress(db), found.id, 'whoever forgot it');
+  return found && resetFor(db, await baseAddress(db), found.id, 'a person who forgot the password');
 }
 
 const gone =

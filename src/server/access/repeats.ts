@@ -21,7 +21,8 @@ export async function repeated<T>(
 ): Promise<T> {
   const name = request.headers.get('idempotency-key')?.trim();
   if (!name) return work(db);
-  if (name.length > 100) throw new Refusal('An Idempotency-Key has up to 100 characters.');
+  if (name.length > 100)
+    throw new Refusal('An Idempotency-Key may have up to 100 characters. Shorten it.');
   const hash = createHash('sha256').update(
     JSON.stringify([request.method, new URL(request.url).pathname]),
   );
@@ -33,7 +34,7 @@ export async function repeated<T>(
       hashtextextended(${`repeat ${caller.id} ${name}`}, 0)) as mine`.execute(tx);
     if (!rows[0]!.mine)
       throw new Refusal(
-        'What was asked under this Idempotency-Key is being done. Ask again in a few seconds.',
+        'The first request with this Idempotency-Key is still in progress. Try again in a few seconds.',
         409,
       );
     await tx
@@ -47,7 +48,10 @@ export async function repeated<T>(
       .where('repeat', '=', name)
       .executeTakeFirst();
     if (before && before.asked !== asked)
-      throw new Refusal('This Idempotency-Key stands for another request. Take a new one.', 422);
+      throw new Refusal(
+        'This Idempotency-Key was used for a different request. Use a new one.',
+        422,
+      );
     if (before && before.status !== null) return before.answer as T;
     const answer = await work(joined(tx));
     await tx

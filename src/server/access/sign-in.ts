@@ -256,7 +256,8 @@ export async function signOut(at: AtTheDoor): Promise<void> {
  */
 export async function becomeStandIn(at: AtTheDoor, person: string): Promise<void> {
   const people = await standInsFor(at.db, at.request.headers);
-  if (!people.some((p) => p.id === person)) throw new Refusal('That is not here.', 404);
+  if (!people.some((p) => p.id === person))
+    throw new Refusal('This no longer exists. It may have been deleted.', 404);
   await openSession(at, person);
   forgetOut(at);
 }

@@ -138,7 +138,7 @@ const writeCursor = (place: string): string => Buffer.from(place).toString('base
 /** @throws Refusal where it is none that we gave */
 function readCursor(cursor: string, form: RegExp): string {
   const place = Buffer.from(cursor, 'base64url').toString();
-  if (!form.test(place)) throw new Refusal('That is no cursor of ours. Begin without one.');
+  if (!form.test(place)) throw new Refusal('This cursor is not valid. Start without a cursor.');
   return place;
 }
 
@@ -179,7 +179,7 @@ export async function apiRecord(
     .where('id', '=', record)
     .executeTakeFirst();
   if (!row)
-    throw new Refusal('There is no such record in this list. It may have been removed.', 404);
+    throw new Refusal('This record does not exist in this list. It may have been deleted.', 404);
   return (await told(db, list, [row], caller))[0]!;
 }
 
@@ -203,9 +203,11 @@ function byIds(
           .join(', ')}.`,
       );
     if (column.worked)
-      throw new Refusal(`${column.name} is worked out from other columns and cannot be written.`);
+      throw new Refusal(
+        `${column.name} is worked out from other columns, so you cannot write it. Write those columns.`,
+      );
     if (isSecret(column, columns) && !seesSecrets(caller))
-      throw new Refusal(`${column.name} is secret, and this key does not see what is secret.`, 403);
+      throw new Refusal(`${column.name} is secret, and this API key may not see secrets.`, 403);
     out[column.id] = value;
   }
   return out;
@@ -244,15 +246,15 @@ export async function apiCreateRecords(
     await bytesOf(
       request,
       32 * 2 ** 20,
-      () => new Refusal('That is more than 32 MB at once. Send it in parts.', 413),
+      () => new Refusal('This is more than 32 MB. Send it in parts.', 413),
     )
   ).toString();
   const lines = text.split('\n').filter((line) => line.trim() !== '');
   if (lines.length === 0)
-    throw new Refusal('There is no record in it. Send one JSON object to a line.');
+    throw new Refusal('There are no records in it. Send one JSON object per line.');
   if (lines.length > mostLines)
     throw new Refusal(
-      `That is ${lines.length.toLocaleString('en')} records; up to 10,000 come at once. Send them in parts.`,
+      `These are ${lines.length.toLocaleString('en')} records; 10,000 is the most at once. Send them in parts.`,
       413,
     );
   const { columns } = await listOf(db, id);
@@ -261,7 +263,7 @@ export async function apiCreateRecords(
     try {
       parsed = JSON.parse(line);
     } catch {
-      throw new Refusal(`Line ${i + 1} is no JSON object. Nothing was created.`);
+      throw new Refusal(`Line ${i + 1} is not a JSON object. Nothing was created.`);
     }
     if (
       typeof parsed !== 'object' ||
@@ -360,23 +362,23 @@ export async function apiCode(
     .where('id', '=', record)
     .executeTakeFirst();
   if (!row)
-    throw new Refusal('There is no such record in this list. It may have been removed.', 404);
+    throw new Refusal('This record does not exist in this list. It may have been deleted.', 404);
   const stamp = wanted === undefined ? stamps[0] : stamps.find((s) => s.id === wanted);
-  if (!stamp) throw new Refusal('The list has no such stamp.', 404);
+  if (!stamp) throw new Refusal('The list has no such stamp. Check its id.', 404);
   if (saysSecret(stamp, columns) && !seesSecrets(caller))
     throw new Refusal(
-      'This code says something secret, and this key does not see what is secret.',
+      'This code says something secret, and this API key may not see secrets.',
       403,
     );
   const content = contentOf(stamp, row.values);
   if (content.state !== 'said')
     throw new Refusal(
-      'This record has no code now: something that it needs is blank or cannot be said.',
+      'This record has no code: a value it needs is blank, or does not fit the code type.',
       404,
     );
   const made = await drawnCode(stamp, row.values, format);
   if (!made?.reads)
-    throw new Refusal('The code of this record does not read back, so it is not given.', 409);
+    throw new Refusal('The code of this record does not read back, so it is not returned.', 409);
   return made.bytes;
 }
 
@@ -464,7 +466,7 @@ export async function apiRunFile(db: Database, caller: Caller, run: number, file
     .select('run_id')
     .where('id', '=', file)
     .executeTakeFirst();
-  if (of?.run_id !== run) throw new Refusal('The run has no such file.', 404);
+  if (of?.run_id !== run) throw new Refusal('The run has no such file. Check its number.', 404);
   return runFileFor(db, file, seesSecrets(caller) ? 'editor' : 'viewer');
 }
 
@@ -479,7 +481,7 @@ export async function apiLink(
 ): Promise<z.infer<typeof apiLinkSchema>> {
   const link = await viewLink(db, code, seesSecrets(caller) ? 'editor' : 'viewer');
   if (caller.list !== null && link.list?.id !== caller.list)
-    throw new Refusal('There is no such link.', 404);
+    throw new Refusal('This link does not exist. Check its code.', 404);
   return {
     code: link.code,
     address: link.address,
@@ -496,7 +498,7 @@ export async function apiMakeLink(
   wanted: { title: string; to: string },
 ): Promise<z.infer<typeof apiLinkSchema>> {
   if (caller.list !== null)
-    throw new Refusal('This key is for one list, and a link by itself is of none.', 403);
+    throw new Refusal('This API key is for one list, and a single link belongs to no list.', 403);
   const { code } = await makeLink(db, { ...wanted, for: 'anyone' }, actorOf(caller));
   return apiLink(db, caller, code);
 }

@@ -37,7 +37,7 @@ function operationOf(name: string, route: Route): Json {
           required: false,
           schema: { type: 'string', maxLength: 100 },
           description:
-            'Asked again under the same name within a day, it is done once and answered the same.',
+            'A request repeated with the same key within a day is done once and gets the same answer.',
         },
       ]
     : [];
@@ -95,7 +95,7 @@ export function openApi(base: string): Json {
       title: 'Hand Stamp',
       version: '1',
       description:
-        'Lists, records and their codes, runs and links. A key is made in Settings and brought as “Authorization: Bearer”. Errors are problem details (RFC 9457).',
+        'Lists, records and their codes, runs and links. An administrator creates an API key in Settings; send it as “Authorization: Bearer”. Errors are problem details (RFC 9457).',
     },
     servers: [{ url: base }],
     paths,

@@ -83,15 +83,23 @@ export async function changeByOneself(
 ): Promise<ByOneselfView> {
   const at = await checkpointAt(db, id);
   const [first] = at.taken;
-  if (!first) throw new Refusal('The list of this checkpoint is not here any more.');
+  if (!first)
+    throw new Refusal(
+      'The list of this checkpoint no longer exists. Choose another in its sentence.',
+    );
   for (const { kind, choices, ask, only, column } of document.questions) {
     if (kind === 'choice' && choices.length < 2)
-      throw new Refusal(`${ask}: give at least two answers to choose from.`);
+      throw new Refusal(`${ask}: enter at least two choices.`);
     const by = only && first.columns.find((c) => c.id === only.column);
     if (only && !by)
-      throw new Refusal(`${ask}: the column that says of whom it is asked is not there any more.`);
+      throw new Refusal(
+        `${ask}: the column that decides who is asked no longer exists. Choose another.`,
+      );
     const of = column === null ? undefined : first.columns.find((c) => c.id === column);
-    if (of?.worked) throw new Refusal(`${ask}: ${of.name} is worked out and takes no answers.`);
+    if (of?.worked)
+      throw new Refusal(
+        `${ask}: ${of.name} is a worked column and cannot hold answers. Choose another.`,
+      );
   }
   if (at.version !== version) throw saidAnew();
   if (document.open) await startAddresses(db, id, first, actor);
@@ -112,7 +120,7 @@ export async function changeByOneself(
 }
 const saidAnew = () =>
   new Refusal(
-    'This was said anew in another window just now. Here it is as it is now; say it again if you still want it.',
+    'Someone changed this in another window. You now see their version. Make your change again if you still want it.',
     409,
   );
 
@@ -401,7 +409,7 @@ export async function checkInByOneself(
           checkpoint_id: at.id,
           key,
           device_id: null,
-          who: 'their own page',
+          who: 'self check-in',
           how: 'page',
           at: new Date(now),
           answer: says.answer,

@@ -21,7 +21,7 @@ export async function makeCheckpoint(
     .select(['columns', 'stamps'])
     .where('id', '=', list)
     .executeTakeFirst();
-  if (!of) throw new Refusal('This list is not here any more. Choose another.', 404);
+  if (!of) throw new Refusal('This list no longer exists. Choose another.', 404);
   const shows = of.columns
     .filter((c) => c.role === 'text' && !c.worked && !isSecret(c, of.columns))
     .slice(0, 2)
@@ -123,48 +123,45 @@ async function checkRule(db: Database, rule: Rule): Promise<void> {
   const seen = new Set<number>();
   for (const take of rule.takes) {
     const list = lists.find((l) => l.id === take.list);
-    if (!list) throw new Refusal('A list is not here any more. Choose another.');
+    if (!list) throw new Refusal('One of the lists no longer exists. Choose another.');
     if (seen.has(take.list)) throw new Refusal(`${list.name} is in the sentence twice.`);
     seen.add(take.list);
     for (const id of [...take.shows, ...take.holds.map((hold) => hold.column)])
       if (!list.columns.some((c) => c.id === id))
-        throw new Refusal(`A column of ${list.name} is not there any more. Choose it again.`);
+        throw new Refusal(`A column of ${list.name} no longer exists. Choose another.`);
     const secret = list.columns.find((c) => take.shows.includes(c.id) && isSecret(c, list.columns));
     if (secret)
       throw new Refusal(
-        `${secret.name} is secret, and a device shows it to whoever looks. Choose other columns.`,
+        `${secret.name} is secret, and a device shows it to anyone who looks. Choose other columns.`,
       );
     if (take.genuine && !list.stamps.some((s) => proves(s, list.columns)))
       throw new Refusal(
-        `No stamp of ${list.name} carries a proof that it is genuine. Make one that does, or take any code of it.`,
+        `No stamp of ${list.name} carries a proof that it is genuine. Create one that does, or accept any code of the list.`,
       );
     if (take.holds.some((hold) => hold.is === 'session') && rule.session.kind === 'none')
-      throw new Refusal('There are no sessions. Say which there are before a column must be one.');
+      throw new Refusal('There are no sessions. Add sessions before a column must match one.');
   }
   if (rule.often === 'each-session' && rule.session.kind === 'none')
-    throw new Refusal(
-      'There are no sessions. Say which there are before a code passes once in each.',
-    );
+    throw new Refusal('There are no sessions. Add sessions before a code may pass once in each.');
   if (rule.opens && rule.ends && Date.parse(rule.opens) >= Date.parse(rule.ends))
-    throw new Refusal('It would end before it begins. Swap the two.');
+    throw new Refusal('The end is before the start. Swap the two.');
   if (rule.session.kind === 'hand' && !rule.session.names.includes(rule.session.now))
-    throw new Refusal('The session that is on is none of those named.');
+    throw new Refusal('The current session is not in the list of sessions. Choose one.');
   if (rule.session.kind === 'time') {
     const spans = [...rule.session.spans].sort((a, b) => Date.parse(a.from) - Date.parse(b.from));
     for (const [i, span] of spans.entries()) {
       if (Date.parse(span.from) >= Date.parse(span.until))
-        throw new Refusal(`${span.name} would end before it begins.`);
+        throw new Refusal(`${span.name}: the end is before the start. Swap the two.`);
       const next = spans[i + 1];
       if (next && Date.parse(next.from) < Date.parse(span.until))
-        throw new Refusal(`${span.name} and ${next.name} are on at the same time.`);
+        throw new Refusal(`${span.name} and ${next.name} overlap. Change one of them.`);
     }
   }
   if (rule.session.kind === 'column') {
     const first = lists.find((l) => l.id === rule.takes[0]!.list)!;
     const { column } = rule.session;
     const of = first.columns.find((c) => c.id === column);
-    if (!of)
-      throw new Refusal('The column of the sessions is not there any more. Choose it again.');
+    if (!of) throw new Refusal('The column of the sessions no longer exists. Choose another.');
     if (isSecret(of, first.columns))
       throw new Refusal(`${of.name} is secret. Choose another column.`);
   }
@@ -189,10 +186,10 @@ export async function changeCheckpoint(
       .where('id', '=', id)
       .forUpdate()
       .executeTakeFirst();
-    if (!row) throw new Refusal('There is no such checkpoint. It may have been thrown away.', 404);
+    if (!row) throw new Refusal('This checkpoint no longer exists. It may have been deleted.', 404);
     if (row.version !== change.version)
       throw new Refusal(
-        'This was said anew in another window just now. Here it is as it is now; say it again if you still want it.',
+        'Someone changed this in another window. You now see their version. Make your change again if you still want it.',
         409,
       );
     await tx
@@ -228,5 +225,5 @@ export async function removeCheckpoint(db: Database, id: number): Promise<void> 
     .where('id', '=', id)
     .executeTakeFirst();
   if (numDeletedRows === 0n)
-    throw new Refusal('There is no such checkpoint. It may have been thrown away.', 404);
+    throw new Refusal('This checkpoint no longer exists. It may have been deleted.', 404);
 }

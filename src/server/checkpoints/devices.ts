@@ -22,7 +22,7 @@ export async function addDevice(
     .select('id')
     .where('id', '=', checkpoint)
     .executeTakeFirst();
-  if (!there) throw new Refusal('There is no such checkpoint. It may have been thrown away.', 404);
+  if (!there) throw new Refusal('This checkpoint no longer exists. It may have been deleted.', 404);
   const { id } = await db
     .insertInto('checkpoint_devices')
     .values({
@@ -65,7 +65,7 @@ export async function joinDevice(
     .executeTakeFirst();
   if (!row)
     throw new Refusal(
-      'This code was used already, or is too old. Ask for a new one at the coordinator’s screen.',
+      'This code was already used, or is too old. Ask for a new one at the coordinator’s screen.',
       410,
     );
   const secure = (await baseAddress(db)).startsWith('https:') ? '; Secure' : '';
@@ -85,7 +85,7 @@ export async function shutDevice(db: Database, checkpoint: number, device: numbe
     .where('checkpoint_id', '=', checkpoint)
     .where('shut_at', 'is', null)
     .executeTakeFirst();
-  if (numUpdatedRows === 0n) throw new Refusal('This device is out already.', 404);
+  if (numUpdatedRows === 0n) throw new Refusal('This device was already removed.', 404);
 }
 
 export async function devicesOf(db: Database, checkpoint: number): Promise<DeviceView[]> {

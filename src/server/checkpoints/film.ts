@@ -22,6 +22,6 @@ export async function filmFor(db: Database, checkpoint: number): Promise<string[
   const codes = all.filter((_, n) => n % step === step - 1).slice(0, most);
   const [first] = codes;
   if (first === undefined)
-    throw new Refusal('No record of this checkpoint has a code that could be filmed.');
+    throw new Refusal('No record of this checkpoint has a code that can be filmed.');
   return [...codes.slice(0, 3), first, ...codes.slice(3), 'https://marrambay.example/map'];
 }

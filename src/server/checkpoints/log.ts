@@ -12,17 +12,17 @@ const headings = [
   'Where scanned',
   'How',
   'Reason',
-  'Without a network',
+  'Offline',
   'The list said',
   'Let in elsewhere',
-  'Taken back',
+  'Undone',
 ];
 const ways = {
   camera: 'camera',
   reader: 'reader',
   picture: 'picture',
   hand: 'by hand',
-  page: 'their own page',
+  page: 'self check-in',
 } as const;
 
 type Row = Awaited<ReturnType<ReturnType<typeof tapeRows>['execute']>>['rows'][number];
@@ -30,7 +30,7 @@ type Row = Awaited<ReturnType<ReturnType<typeof tapeRows>['execute']>>['rows'][n
 /** @param all whether what was scanned of codes that are nobody's is told */
 const cells = (row: Row, all: boolean): string[] => [
   row.at.toISOString(),
-  row.answer === 'taken-back' ? 'taken back' : answerWords[row.answer],
+  row.answer === 'taken-back' ? 'undone' : answerWords[row.answer],
   [row.why, all && row.text ? `scanned: ${row.text}` : ''].filter(Boolean).join('; '),
   row.title,
   row.record_key,
@@ -74,7 +74,7 @@ export async function logBook(db: Database, checkpoint: number, all: boolean): P
     .executeTakeFirstOrThrow();
   if (n > mostInBook)
     throw new Refusal(
-      `The tape has ${n.toLocaleString('en')} lines; a workbook takes ${mostInBook.toLocaleString('en')}. Take it as CSV.`,
+      `The tape has ${n.toLocaleString('en')} lines; a workbook holds ${mostInBook.toLocaleString('en')}. Download it as CSV.`,
       413,
     );
   const book = await newWorkbook();

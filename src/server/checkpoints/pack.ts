@@ -35,7 +35,7 @@ async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
       where list_id = any(${at.taken.map((t) => t.id)}::int[])`.execute(db);
   if (rows[0]!.n > mostHeld)
     throw new Refusal(
-      `The lists of this checkpoint have ${rows[0]!.n.toLocaleString('en')} records; without a network a device goes on with up to ${mostHeld.toLocaleString('en')}.`,
+      `The lists of this checkpoint have ${rows[0]!.n.toLocaleString('en')} records. Offline, a device can hold up to ${mostHeld.toLocaleString('en')}.`,
       413,
     );
   const salt = randomBytes(12).toString('base64url');

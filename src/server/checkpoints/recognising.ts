@@ -77,8 +77,7 @@ export async function recognise(db: Database, at: CheckpointAt, raw: string): Pr
     : found;
 }
 
-const swappedWords =
-  'the reader sends capitals and small letters the wrong way round: switch its Caps Lock off';
+const swappedWords = 'the scanner swaps capital and small letters: turn its Caps Lock off';
 
 async function recogniseAs(
   db: Database,
@@ -89,7 +88,7 @@ async function recogniseAs(
   const records = new Set(said.map((one) => one.record));
   if (records.size > 1)
     return {
-      found: { kind: 'not-certain', why: `${records.size} records have this very code` },
+      found: { kind: 'not-certain', why: `${records.size} records have exactly this code` },
       differs: '',
     };
   const [one] = said;
@@ -106,8 +105,8 @@ async function recogniseAs(
 
 const unknownWords = (at: CheckpointAt): string =>
   at.taken.length === 0
-    ? 'the list of this checkpoint is not here any more'
-    : `no code of ${at.taken.map((t) => t.name).join(' or ')}`;
+    ? 'the list of this checkpoint no longer exists'
+    : `not a code of ${at.taken.map((t) => t.name).join(' or ')}`;
 
 const ofRecord = (
   taken: Taken,
@@ -146,7 +145,7 @@ async function byLink(
     };
   if (link.values === null || link.record_id === null)
     return {
-      found: { kind: 'withdrawn', why: `${link.title} was taken from the list` },
+      found: { kind: 'withdrawn', why: `${link.title} was removed from the list` },
       differs: '',
     };
   return ofRecord(taken, link.record_id, link.values, false);
@@ -185,7 +184,7 @@ async function byForm(
         const secret = differs.some(({ column }) =>
           taken.columns.some((c) => c.name === column && isSecret(c, taken.columns)),
         );
-        const words = secret ? 'what only its true code knows is not right' : differsWords(differs);
+        const words = secret ? 'the secret part of the code is wrong' : differsWords(differs);
         // the proof of a worked column stands in the list itself: it is right only as it is there
         if (purposeOf(stamp.does).proves && right && !secret)
           return ofRecord(taken, row.record_id, values, true, words);
@@ -193,7 +192,7 @@ async function byForm(
         if (!proof && right && !secret && (await wasPrinted(db, taken.id, text)))
           return ofRecord(taken, row.record_id, values, false, words);
         return {
-          found: { kind: 'altered', why: words || 'its proof is not right' },
+          found: { kind: 'altered', why: words || 'its proof is wrong' },
           taken,
           record: row.record_id,
           values,
@@ -230,8 +229,8 @@ async function byReceipt(
       kind: 'withdrawn',
       why:
         row.values === null
-          ? `${row.title} was taken from the list`
-          : `${row.title} has another code since`,
+          ? `${row.title} was removed from the list`
+          : `${row.title} has a newer code`,
     },
     differs: '',
   };

@@ -12,7 +12,7 @@ import { fitText } from '../../core/piece/text';
 import { type Database, deflate, fontBook, newWorkbook, Refusal } from '../platform';
 import { linesOfRound, type ReportLine } from './rounds';
 
-const headings = ['Outcome', 'Title', 'Key', 'Place', 'Seen at'];
+const headings = ['Result', 'Title', 'Key', 'Location', 'Found at'];
 const cells = (line: ReportLine): string[] => [
   outcomeOf(line),
   line.title,
@@ -32,7 +32,7 @@ export async function roundBook(db: Database, id: number): Promise<Uint8Array> {
     for (const line of of) sheet.addRow(cells(line));
   };
   sheetOf(
-    'To look at',
+    'Needs a look',
     lines.filter((line) => line.outcome !== 'seen'),
   );
   sheetOf('All', lines);
@@ -54,7 +54,7 @@ export async function roundPdf(db: Database, id: number): Promise<Uint8Array> {
   const shown = lines.filter((line) => line.outcome !== 'seen');
   if (shown.length > mostPrinted)
     throw new Refusal(
-      `The report has ${shown.length.toLocaleString('en')} lines to look at; a PDF takes ${mostPrinted.toLocaleString('en')}. Take the workbook.`,
+      `The report has ${shown.length.toLocaleString('en')} lines that need a look; a PDF holds ${mostPrinted.toLocaleString('en')}. Download the workbook.`,
       413,
     );
   const texts = [at.name, at.listName, ...shown.flatMap((line) => cells(line))];
@@ -93,7 +93,7 @@ export async function roundPdf(db: Database, id: number): Promise<Uint8Array> {
   y += text(at.name, page.left, 170, 'bricolage-bold', 22) + 2;
   const day = (date: Date | null) => date?.toISOString().slice(0, 16).replace('T', ' ') ?? '';
   y += text(
-    `${at.listName}, begun ${day(at.created_at)}, closed ${day(at.closed_at)} UTC`,
+    `${at.listName}, started ${day(at.created_at)}, closed ${day(at.closed_at)} UTC`,
     page.left,
     170,
     'atkinson',
@@ -103,7 +103,7 @@ export async function roundPdf(db: Database, id: number): Promise<Uint8Array> {
   const count = (outcome: RoundOutcome) => lines.filter((l) => l.outcome === outcome).length;
   y += 1.5;
   y += text(
-    `${counted(count('seen'), 'record')} seen in ${count('seen') === 1 ? 'its' : 'their'} place`,
+    `${counted(count('seen'), 'record')} found where they belong: ${count('seen') === 1 ? 'its' : 'their'}`,
     page.left,
     170,
     'atkinson-bold',
@@ -129,7 +129,9 @@ export async function roundPdf(db: Database, id: number): Promise<Uint8Array> {
       text(line.title || 'no record', page.left, 66, 'atkinson', 9.5);
       text(line.key, page.left + 68, 40, 'atkinson', 9.5, soft);
       y += text(
-        line.seenAt === null ? line.place : `${line.place || 'no place'}, seen at ${line.seenAt}`,
+        line.seenAt === null
+          ? line.place
+          : `${line.place || '(no location)'}, found at ${line.seenAt}`,
         page.left + 110,
         60,
         'atkinson',

@@ -55,7 +55,7 @@ async function roundAt(db: Database, id: number): Promise<RoundAt> {
     ])
     .where('rounds.id', '=', id)
     .executeTakeFirst();
-  if (!row) throw new Refusal('There is no such round. It may have been thrown away.', 404);
+  if (!row) throw new Refusal('This round no longer exists. It may have been deleted.', 404);
   return row;
 }
 
@@ -83,8 +83,7 @@ const asCheckpoint = (at: RoundAt): CheckpointAt => {
 };
 
 const mustBeOpen = (at: RoundAt): void => {
-  if (at.closed_at !== null)
-    throw new Refusal('This round is closed. Start another to go on.', 409);
+  if (at.closed_at !== null) throw new Refusal('This round is closed. Start another one.', 409);
 };
 
 /**
@@ -101,12 +100,12 @@ export async function startRound(
     .select('columns')
     .where('id', '=', list)
     .executeTakeFirst();
-  if (!of) throw new Refusal('This list is not here any more. Choose another.', 404);
+  if (!of) throw new Refusal('This list no longer exists. Choose another.', 404);
   const place = of.columns.find((c) => c.id === column);
-  if (!place) throw new Refusal('The column of the places is not there any more. Choose it again.');
+  if (!place) throw new Refusal('The column of the locations no longer exists. Choose another.');
   if (place.worked)
     throw new Refusal(
-      `${place.name} is worked out from other columns, so nothing can be moved by it. Choose another column.`,
+      `${place.name} is worked out from other columns, so it cannot hold a location. Choose another column.`,
     );
   if (isSecret(place, of.columns))
     throw new Refusal(`${place.name} is secret. Choose another column.`);
@@ -222,7 +221,7 @@ export async function viewRound(db: Database, id: number): Promise<RoundView> {
     id,
     name: at.name,
     list: { id: at.list, name: at.listName, job: job?.id ?? null },
-    column: at.columns.find((c) => c.id === at.column)?.name ?? 'a removed column',
+    column: at.columns.find((c) => c.id === at.column)?.name ?? 'a deleted column',
     begun: at.created_at.toISOString(),
     closed: at.closed_at?.toISOString() ?? null,
     places: places.rows,
@@ -337,7 +336,7 @@ export async function scanOnRound(
         .executeTakeFirstOrThrow())
     );
   });
-  if (row.round_id !== id) throw new Refusal('This scan is of another round.', 409);
+  if (row.round_id !== id) throw new Refusal('This scan belongs to another round.', 409);
   return shownScan(row);
 }
 type ScanHow = 'camera' | 'reader' | 'picture' | 'hand';
@@ -349,7 +348,7 @@ async function chosen(db: Database, at: RoundAt, record: number) {
     .where('id', '=', record)
     .where('list_id', '=', at.list)
     .executeTakeFirst();
-  if (!row) throw new Refusal('This record is not in the list any more.', 404);
+  if (!row) throw new Refusal('This record is no longer in the list.', 404);
   return { record, values: row.values };
 }
 
@@ -392,11 +391,11 @@ export async function settleOnRound(
         .where('round_id', '=', id)
         .forUpdate()
         .executeTakeFirst();
-      if (!row) throw new Refusal('There is no such scan on this round.', 404);
+      if (!row) throw new Refusal('This scan is not on this round.', 404);
       if (row.done !== null) return shownScan(row);
       if (does === 'move') {
         if (row.record_id === null || row.answer === 'unknown')
-          throw new Refusal('No record was found for it, so nothing can be moved.');
+          throw new Refusal('This code has no record, so there is nothing to move.');
         await editCells(
           joined(tx),
           at.list,
@@ -413,7 +412,7 @@ export async function settleOnRound(
         return shownScan(moved);
       }
       if (row.answer !== 'unknown' || row.text === null)
-        throw new Refusal('It is a record already.');
+        throw new Refusal('It is already a record.');
       const now = await found(tx, at, row.text);
       const record =
         now?.record ?? (await makeRecord(joined(tx), at, row.text, row.place, title, actor));
@@ -475,7 +474,7 @@ export async function closeRound(db: Database, id: number, actor: string): Promi
       .executeTakeFirst();
     if (numUpdatedRows === 0n) {
       await roundAt(tx, id);
-      throw new Refusal('This round is closed already.', 409);
+      throw new Refusal('This round is already closed.', 409);
     }
     const at = await roundAt(tx, id);
     const scans = await tx
@@ -561,7 +560,8 @@ export async function linesOfRound(
   id: number,
 ): Promise<{ at: RoundAt; lines: ReportLine[] }> {
   const at = await roundAt(db, id);
-  if (at.closed_at === null) throw new Refusal('There is a report once the round is closed.', 409);
+  if (at.closed_at === null)
+    throw new Refusal('The report is ready when the round is closed.', 409);
   const rows = await db
     .selectFrom('round_lines')
     .selectAll()
@@ -607,5 +607,5 @@ export async function reportOfRound(db: Database, id: number, before: number | u
 export async function removeRound(db: Database, id: number): Promise<void> {
   const { numDeletedRows } = await db.deleteFrom('rounds').where('id', '=', id).executeTakeFirst();
   if (numDeletedRows === 0n)
-    throw new Refusal('There is no such round. It may have been thrown away.', 404);
+    throw new Refusal('This round no longer exists. It may have been deleted.', 404);
 }

@@ -45,7 +45,7 @@ export async function checkpointAt(db: Database, id: number): Promise<Checkpoint
     from checkpoints c where c.id = ${id}`.execute(db);
   const state = rows[0]?.state;
   if (state === undefined)
-    throw new Refusal('There is no such checkpoint. It may have been thrown away.', 404);
+    throw new Refusal('This checkpoint no longer exists. It may have been deleted.', 404);
   return places.get(db, `${id} ${state}`, async () => ({
     ...(await readCheckpoint(db, id)),
     state,
@@ -58,7 +58,7 @@ async function readCheckpoint(db: Database, id: number): Promise<Omit<Checkpoint
     .select(['id', 'name', 'rule', 'version', 'circle'])
     .where('id', '=', id)
     .executeTakeFirst();
-  if (!row) throw new Refusal('There is no such checkpoint. It may have been thrown away.', 404);
+  if (!row) throw new Refusal('This checkpoint no longer exists. It may have been deleted.', 404);
   const lists = await db
     .selectFrom('lists')
     .select(['id', 'name', 'columns', 'stamps', 'changes'])

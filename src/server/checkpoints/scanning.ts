@@ -169,10 +169,7 @@ async function byHand(db: Database, at: CheckpointAt, record: number): Promise<R
     .executeTakeFirst();
   const taken = row && at.taken.find((t) => t.id === row.list_id);
   if (!row || !taken)
-    throw new Refusal(
-      'This record is not in a list of this checkpoint any more. Look for it again.',
-      404,
-    );
+    throw new Refusal('This record is no longer in a list of this checkpoint. Find it again.', 404);
   return {
     // whoever lets someone in by hand has looked at more than a code
     found: {
@@ -220,7 +217,7 @@ type Kept = Selectable<CheckpointScans>;
 /** @throws Refusal where a scan of that name is another checkpoint's */
 function keptHere(row: Kept, at: CheckpointAt): Kept {
   if (row.checkpoint_id !== at.id)
-    throw new Refusal('This scan was handed over at another checkpoint already.', 409);
+    throw new Refusal('This scan was already sent at another checkpoint.', 409);
   return row;
 }
 
@@ -280,7 +277,7 @@ export async function takeBack(
       .where('checkpoint_id', '=', checkpoint)
       .executeTakeFirst();
     if (!row || row.answer === 'taken-back')
-      throw new Refusal('There is no such scan on this tape.', 404);
+      throw new Refusal('This scan is not on this tape.', 404);
     if (scanner.device !== null) {
       const last = await tx
         .selectFrom('checkpoint_scans')
@@ -292,7 +289,7 @@ export async function takeBack(
         .executeTakeFirst();
       if (last?.key !== scan)
         throw new Refusal(
-          'A device takes back its own last scan only. The coordinator can take back any.',
+          'A device can undo only its own last scan. The coordinator can undo any scan.',
           403,
         );
     }

@@ -175,7 +175,7 @@ export class IppPrinter {
     const job = jobSchema.parse(groupsOf(answer, 'job-attributes-tag')[0] ?? {})['job-id'];
     if (job === undefined)
       // it may have it: by its name it is found
-      throw new Unreached('it did not say under which number it took the job');
+      throw new Unreached('it gave no number for the job');
     return job;
   }
 
@@ -246,17 +246,17 @@ export class IppPrinter {
       mostAnswer,
     );
     if (status === 401 || status === 403)
-      throw new PrinterRefused('it wants a password, which Hand Stamp has none for', 'password');
+      throw new PrinterRefused('it wants a password, and Hand Stamp has none for it', 'password');
     if (status !== 200)
       throw new Unreached(
-        `what answers there is no printer, or not at this path (${status})`,
+        `the server there is not a printer, or not at this path (${status})`,
         true,
       );
     let answer: Record<string, unknown>;
     try {
       answer = ipp.parse(bytes);
     } catch {
-      throw new Unreached('what answers there is no printer', true);
+      throw new Unreached('the server there is not a printer', true);
     }
     const code = String(answer.statusCode);
     if (!code.startsWith('successful')) throw new PrinterRefused(refusalWords(code), code);
@@ -330,9 +330,9 @@ function papersOf(names: readonly string[], sizes: readonly unknown[]): PrinterF
 }
 
 function refusalWords(code: string): string {
-  if (/not-accepting/.test(code)) return 'it takes no jobs now';
+  if (/not-accepting/.test(code)) return 'it accepts no jobs now';
   if (/busy/.test(code)) return 'it is busy';
-  if (/document-format/.test(code)) return 'it does not take PDF';
+  if (/document-format/.test(code)) return 'it does not accept PDF';
   if (/forbidden|not-auth/.test(code)) return 'it does not let Hand Stamp print';
   if (/not-found/.test(code)) return 'there is no printer at this path';
   return `it says “${code.replace(/^(client|server)-error-/, '').replaceAll('-', ' ')}”`;

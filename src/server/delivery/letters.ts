@@ -30,7 +30,7 @@ export async function writeLetter(db: Database, runId: number): Promise<void> {
       : '',
   ];
   const subject =
-    run.codes_failed > 0 ? `${run.name}: done, and some codes do not read` : `${run.name} is done`;
+    run.codes_failed > 0 ? `${run.name}: done, but some codes do not read` : `${run.name} is done`;
   const body = lines.filter(Boolean).join(' ');
   await db
     .insertInto('letters')
@@ -111,7 +111,7 @@ async function addToLetter(
     .set({
       run_id: run.id,
       subject: `${name}: ${counted(runs, 'run is', 'runs are')} done`,
-      body: `${counted(Number(pieces), 'piece', 'pieces')} in all.${Number(codes) > 0 ? ` All ${counted(Number(codes), 'code', 'codes')} read back.` : ''} The files of each are at its job; those of the last one are here.`,
+      body: `${counted(Number(pieces), 'piece', 'pieces')} in all.${Number(codes) > 0 ? ` All ${counted(Number(codes), 'code', 'codes')} read back.` : ''} The files of each are at its job. The files of the last one are here.`,
     })
     .where('id', '=', before.id)
     .execute();

@@ -49,7 +49,7 @@ export async function changeMailServer(db: Database, change: MailServerChange): 
       (before.server.tls === server.tls || before.server.tls === 'no');
     if (server.user !== '' && password === undefined && !(same && before.password))
       throw new Refusal(
-        'Give the password again: it is kept for the machine, the name and the encryption that it was given for.',
+        'Enter the password again: the saved one is only for the server, user name and encryption it was entered for.',
       );
     await put(tx, names.server, JSON.stringify(server));
     if (server.user === '' || password === '')

@@ -124,7 +124,7 @@ async function handOver(
       if (next === undefined) return;
       if (ending.now) return await askFor(db, run, 1);
       if (next > 0 || performance.now() - began > slice) return await askFor(db, run, next);
-      if (!server) throw new MailTrouble('Settings name no mail server.', true);
+      if (!server) throw new MailTrouble('No mail server is set in Settings.', true);
       line ??= await open(server);
       const wait = await slot(db, server.pace);
       if (wait > 0) return await askFor(db, run, wait);
@@ -156,7 +156,7 @@ async function handOver(
 }
 
 const brokenOff =
-  'Hand Stamp was broken off while it handed this mail over. Whether it was taken, nobody here can know.';
+  'Hand Stamp stopped while it was sending this email. It is not known whether it arrived.';
 
 /** In how many seconds a mail of the run is due, 0 for now; undefined where none waits. */
 async function nextDue(db: Database, run: number): Promise<number | undefined> {
@@ -223,7 +223,7 @@ async function take(db: Database, run: number): Promise<Taken | undefined> {
     const [mail] = rows;
     if (!mail) return undefined;
     if (!mail.message) {
-      await end(tx, mail.id, 'stopped', 'Its text is not kept any more.');
+      await end(tx, mail.id, 'stopped', 'Its text is no longer kept.');
       return undefined;
     }
     if (mail.kind === 'person' && !mail.again) {
@@ -238,7 +238,7 @@ async function take(db: Database, run: number): Promise<Taken | undefined> {
         .where('state', 'in', ['handing', 'sent', 'unsure'])
         .executeTakeFirst();
       if (had) {
-        await end(tx, mail.id, 'stopped', 'This person has had a mail of this job meanwhile.');
+        await end(tx, mail.id, 'stopped', 'This person has already had an email from this job.');
         return undefined;
       }
     }
@@ -337,7 +337,7 @@ async function tell(
 export async function giveUp(db: Database, run: number, why: string): Promise<void> {
   await db
     .updateTable('runs')
-    .set({ mail_trouble: `The mails could not be handed over: ${why}.` })
+    .set({ mail_trouble: `The emails could not be sent: ${why}.` })
     .where('id', '=', run)
     .execute();
   await stopMails(db, run);
@@ -388,7 +388,9 @@ export async function sendMailsAgain(
       .where('message', 'is not', null)
       .executeTakeFirst();
     if (numUpdatedRows === 0n)
-      throw new Refusal('None of these mails is kept any more. Make them again with a new run.');
+      throw new Refusal(
+        'None of these emails is kept any longer. Start a new run to make them again.',
+      );
     await tx.updateTable('runs').set({ mail_trouble: null }).where('id', '=', run).execute();
     await askFor(tx, run);
   });
@@ -453,7 +455,7 @@ export async function mailAccount(db: Database, run: number): Promise<Uint8Array
   return Buffer.from(
     csvLines(
       [
-        ['Record', 'Address', 'Mail', 'When', 'What was said'],
+        ['Record', 'Email address', 'Email', 'When', 'Answer of the server'],
         ...lines.map((l) => [l.title, l.address, mailStateWords[l.state], l.at ?? '', l.reply]),
       ],
       { bom: true },

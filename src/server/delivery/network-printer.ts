@@ -53,7 +53,7 @@ async function step(db: Database, job: Job): Promise<number | undefined> {
             db,
             job.id,
             'unsure',
-            `The printer does not tell: ${error.message}. ${lookYourself}`,
+            `The printer gives no details: ${error.message}. ${lookYourself}`,
           );
     if (!(error instanceof Unreached)) throw error;
     if (error.lasting && job.state === 'waiting')
@@ -67,16 +67,16 @@ async function later(db: Database, job: Job, why: string): Promise<number | unde
   if (clock.now() - job.sent_at.getTime() > triedHours * 3_600_000)
     return job.state === 'waiting'
       ? ended(db, job.id, 'failed', `Nothing was sent: ${why}, for a day.`)
-      : ended(db, job.id, 'unsure', `The printer does not answer any more. ${lookYourself}`);
+      : ended(db, job.id, 'unsure', `The printer no longer answers. ${lookYourself}`);
   await db
     .updateTable('print_jobs')
-    .set({ tries: job.tries + 1, reason: `${why}; it is tried again` })
+    .set({ tries: job.tries + 1, reason: `${why}; Hand Stamp will try again` })
     .where('id', '=', job.id)
     .execute();
   return pauseAfter(job.tries + 1);
 }
 
-const lookYourself = 'Look whether it came out before you send it again.';
+const lookYourself = 'Check whether it was printed before you send it again.';
 
 /**
  * Asks the printer what it is, keeps that, and says for how long it has been on. @throws Unreached,
@@ -177,7 +177,7 @@ async function whetherTaken(
       db,
       job.id,
       'unsure',
-      `It was broken off while it was handed over, and the printer cannot say whether it has it. ${lookYourself}`,
+      `The connection broke while sending, and the printer cannot say whether it has the job. ${lookYourself}`,
     );
   await notTaken(db, job.id);
   return 0;
@@ -188,12 +188,7 @@ async function look(db: Database, job: Job, printer: IppPrinter): Promise<number
   const there = await printer.job(job.job_there!);
   // a printer that was switched off begins to count anew, and the number is somebody else's
   if (!there || !isNamed(there, job.name_there!))
-    return ended(
-      db,
-      job.id,
-      'unsure',
-      `The printer does not know this job any more. ${lookYourself}`,
-    );
+    return ended(db, job.id, 'unsure', `The printer no longer knows this job. ${lookYourself}`);
   if (job.stopped_at) await printer.callOff(there.id);
   const sheets = Math.min(job.sheets, there.sheets ?? 0);
   if (there.state === 'completed') return ended(db, job.id, 'printed', '', job.sheets);
@@ -204,7 +199,7 @@ async function look(db: Database, job: Job, printer: IppPrinter): Promise<number
       db,
       job.id,
       'failed',
-      inSentence(there.reasons) || 'The printer gave it up.',
+      inSentence(there.reasons) || 'The printer cancelled it.',
       sheets,
     );
   const { facts } = await askPrinter(db, job.printer, job.address!);

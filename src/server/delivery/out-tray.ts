@@ -64,13 +64,14 @@ const filesOf = (mail: ParsedMail) => mail.attachments.filter((file) => !file.re
 
 async function parsed(name: string): Promise<ParsedMail> {
   const folder = configuration().HAND_STAMP_OUT_TRAY;
-  if (!folder || !isMessage(name)) throw new Refusal('That is not here.', 404);
+  if (!folder || !isMessage(name))
+    throw new Refusal('This no longer exists. It may have been deleted.', 404);
   const bytes = await readFile(join(folder, name)).catch(() => {
-    throw new Refusal('That message is not here any more.', 404);
+    throw new Refusal('This notice no longer exists.', 404);
   });
   const { simpleParser } = await import('mailparser');
   return simpleParser(bytes, { skipTextLinks: true }).catch(() => {
-    throw new Refusal('That message is damaged.', 422);
+    throw new Refusal('This notice is damaged.', 422);
   });
 }
 
@@ -87,6 +88,6 @@ export async function messageFile(
   number: number,
 ): Promise<{ name: string; bytes: Buffer }> {
   const file = filesOf(await parsed(name))[number];
-  if (!file) throw new Refusal('That is not here.', 404);
+  if (!file) throw new Refusal('This no longer exists. It may have been deleted.', 404);
   return { name: file.filename ?? 'file', bytes: file.content };
 }

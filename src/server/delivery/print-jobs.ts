@@ -58,6 +58,6 @@ export async function pdfOf(db: Database, run: number) {
     .where('mime', '=', 'application/pdf')
     .orderBy('id')
     .executeTakeFirst();
-  if (!found) throw new Refusal('The PDF of this run is not kept any more. Make it again.');
+  if (!found) throw new Refusal('The PDF of this run is no longer kept. Run it again.');
   return fileHead(db, found.id);
 }

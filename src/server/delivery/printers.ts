@@ -89,7 +89,7 @@ export async function changePrinter(
       .where('id', '=', id)
       .forUpdate()
       .executeTakeFirst();
-    if (!before) throw new Refusal('There is no such printer.', 404);
+    if (!before) throw new Refusal('This printer no longer exists. It may have been removed.', 404);
     const next = {
       name: before.name,
       address: before.address,
@@ -100,7 +100,7 @@ export async function changePrinter(
     await checkPrinter(tx, next, id);
     const elsewhere = before.address !== next.address;
     if (elsewhere && (await isSentTo(tx, id)))
-      throw new Refusal('Something is on its way to this printer. Stop that first.');
+      throw new Refusal('Something is being sent to this printer. Stop that first.');
     const set = {
       ...rowOf(change),
       ...(elsewhere ? { facts: null, asked_at: null, trouble: null } : {}),
@@ -137,9 +137,9 @@ async function checkPrinter(
     .where('name', '=', wanted.name)
     .executeTakeFirst();
   if (same && same.id !== id)
-    throw new Refusal(`There is a printer called ${wanted.name} already.`);
+    throw new Refusal(`A printer is already called ${wanted.name}. Choose another name.`);
   if (wanted.address !== null && (wanted.intoTray || wanted.faults.length > 0))
-    throw new Refusal('Only a stand-in prints into the In-tray, with faults of its own.');
+    throw new Refusal('Only a test printer prints into the In-tray, with faults.');
 }
 
 /** How long somebody waits for a printer that was just named, in ms. */
@@ -172,7 +172,8 @@ export async function askPrinterAgain(db: Database, id: number): Promise<void> {
     .select('address')
     .where('id', '=', id)
     .executeTakeFirst();
-  if (!printer?.address) throw new Refusal('There is no such printer, or it is a stand-in.', 404);
+  if (!printer?.address)
+    throw new Refusal('This printer no longer exists, or it is a test printer.', 404);
   await asked(db, id, printer.address);
 }
 
@@ -191,11 +192,11 @@ export async function readTestPage(
     .select('name')
     .where('id', '=', id)
     .executeTakeFirst();
-  if (!printer) throw new Refusal('There is no such printer.', 404);
+  if (!printer) throw new Refusal('This printer no longer exists. It may have been removed.', 404);
   const finest = finestRead(printer.name, texts);
   if (finest === null)
     throw new Refusal(
-      `The coarsest code of the test page of ${printer.name} does not read on this picture. Take it nearer and straight, or print the page again.`,
+      `The coarsest code of the test page of ${printer.name} does not read on this picture. Take the photo closer and straight, or print the page again.`,
     );
   await db.updateTable('printers').set({ finest_dots: finest }).where('id', '=', id).execute();
   return finest;
@@ -210,7 +211,7 @@ export async function removePrinter(db: Database, id: number): Promise<void> {
     // whatever is sent to it meanwhile waits for this
     await tx.selectFrom('printers').select('id').where('id', '=', id).forUpdate().execute();
     if (await isSentTo(tx, id))
-      throw new Refusal('Something is on its way to this printer. Stop that first.');
+      throw new Refusal('Something is being sent to this printer. Stop that first.');
     await tx.deleteFrom('printers').where('id', '=', id).execute();
   });
 }

@@ -95,7 +95,7 @@ export async function sendToPrinter(
     .selectAll()
     .where('id', '=', printerId)
     .executeTakeFirst();
-  if (!printer) throw new Refusal('There is no such printer.', 404);
+  if (!printer) throw new Refusal('This printer no longer exists. It may have been removed.', 404);
   const run = what === 'test page' ? undefined : await finished(db, what.run);
   const adapter = printerAdapter(printer);
   const needs: ToPrint | undefined = !adapter.steps
@@ -131,7 +131,7 @@ export async function sendToPrinter(
       .executeTakeFirst();
     if (!made)
       throw new Refusal(
-        `${run!.name} is on its way to ${printer.name} already; see the Post room.`,
+        `${run!.name} is already being sent to ${printer.name}. See the Post room.`,
       );
     if (needs) await askForPrint(tx, made.id);
   });

@@ -37,16 +37,19 @@ function troubleOf(server: MailServer, error: NodemailerError): MailTrouble {
   const where = `${server.host}, port ${server.port}`;
   if (error.code === 'EAUTH')
     return new MailTrouble(
-      `The mail server does not let ${server.user} in: ${said(error)}. See to name and password in Settings.`,
+      `The mail server refuses ${server.user}: ${said(error)}. Check the user name and password in Settings.`,
       true,
     );
   if (error.code === 'ETLS' || /certificate|SSL|TLS/i.test(error.message))
     return new MailTrouble(
-      `The mail server at ${where} cannot be spoken to as safely as Settings ask: ${said(error)}.`,
+      `The mail server at ${where} does not offer the encryption chosen in Settings: ${said(error)}.`,
       true,
     );
   if (error.responseCode && error.responseCode >= 500)
-    return new MailTrouble(`The mail server at ${where} turns us away: ${said(error)}.`, true);
+    return new MailTrouble(
+      `The mail server at ${where} refuses the connection: ${said(error)}.`,
+      true,
+    );
   return new MailTrouble(`The mail server at ${where} does not answer (${said(error)}).`, false);
 }
 
@@ -110,7 +113,7 @@ export async function openMailLine(server: MailServer): Promise<MailLine> {
         if (gone)
           return {
             state: 'unsure',
-            reply: `The connection broke after the mail was handed over (${said(error)}).`,
+            reply: `The connection broke after the email was sent (${said(error)}).`,
           };
         if (broken === undefined && error.code === 'EENVELOPE')
           return { state: 'refused', reply: said(error) };

@@ -36,7 +36,9 @@ async function printOnPaper(
 ): Promise<boolean> {
   const tray = configuration().HAND_STAMP_TRAY;
   if (!tray)
-    throw new Refusal('This Hand Stamp has no In-tray, into which the stand-in could print.');
+    throw new Refusal(
+      'This installation has no In-tray, so the test printer has nowhere to print.',
+    );
   const folder = join(/* turbopackIgnore: true */ tray, printedFolderName);
   await mkdir(/* turbopackIgnore: true */ folder, { recursive: true });
   const parts: Uint8Array[] = [];

@@ -60,7 +60,7 @@ export async function testPage(db: Database, id: number): Promise<Uint8Array> {
   for (let mm = 10; mm <= height - 17; mm += 10) text(String(mm), 3.4, mm + 0.4, 6, 'mono', 10);
   text(`Test page of ${printer.name}`, 20, 14, 18, 'bricolage-bold');
   text(
-    'Print it at 100%, without fitting it to the page. Lay a ruler along the two scales: what stands at the edge of the paper is the offset. Scan the codes from the coarsest on: the last one that reads has the finest module this printer makes.',
+    'Print at 100%, not fitted to the page. Lay a ruler along the two scales: the number at the paper edge is the offset. Scan the codes from the coarsest on. The last one that reads has the finest squares this printer can print.',
     20,
     24,
     10,

@@ -17,7 +17,7 @@ interface ShortMail {
  */
 async function sendNow(db: Database, { to, subject, paragraphs }: ShortMail): Promise<void> {
   const server = await mailServerOf(db);
-  if (!server) throw new Refusal('Say first by which server mails leave.');
+  if (!server) throw new Refusal('Choose a mail server in Settings first.');
   const message = await composeMail({
     from: { name: server.senderName, address: server.sender },
     to,
@@ -34,7 +34,7 @@ async function sendNow(db: Database, { to, subject, paragraphs }: ShortMail): Pr
       .hand(server.sender, to.address, dated(message, server.sender))
       .finally(() => line.close());
     if (state !== 'sent')
-      throw new Refusal(`The mail did not leave. The server says: ${reply}`, 502);
+      throw new Refusal(`The email was not sent. The server says: ${reply}`, 502);
   } catch (error) {
     throw error instanceof MailTrouble ? new Refusal(error.message, 502) : error;
   }
@@ -47,8 +47,8 @@ async function sendNow(db: Database, { to, subject, paragraphs }: ShortMail): Pr
 export const tryMailServer = (db: Database, to: string): Promise<void> =>
   sendNow(db, {
     to: { name: '', address: to },
-    subject: 'A mail to try the server',
-    paragraphs: ['Mails of Hand Stamp leave by this server.'],
+    subject: 'Test email from Hand Stamp',
+    paragraphs: ['Emails from Hand Stamp leave by this server.'],
   });
 
 /** An address that lets someone in, for them alone. */

@@ -179,7 +179,8 @@ function spotOf(
   facts: DocumentFacts,
   { part, row: number, cell, lines }: BlockAsked,
 ): { paragraphs: number[]; after: number[][] } {
-  const missing = () => new Refusal('The document has no such row or lines.');
+  const missing = () =>
+    new Refusal('The document has no such row or lines. Choose again in the document.');
   if (lines) {
     const count = facts.texts.find((t) => t.part === part)?.paragraphs.length ?? 0;
     if (lines.to < lines.from || lines.to >= count) throw missing();

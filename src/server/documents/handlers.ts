@@ -19,7 +19,7 @@ export const documentsHandlers = {
       (n) =>
         new Refusal(`${name} is too large: ${Math.ceil(n / 2 ** 20)} MB of at most 100 MB.`, 413),
     );
-    if (bytes.length === 0) throw new Refusal(`${name} is empty: there is not one byte in it.`);
+    if (bytes.length === 0) throw new Refusal(`${name} is empty. Choose another file.`);
     return keepPdf(db, params.id, name, bytes, actor, passwordOf(request));
   },
 
@@ -67,7 +67,7 @@ export const documentsHandlers = {
           413,
         ),
     );
-    if (bytes.length === 0) throw new Refusal(`${name} is empty: there is not one byte in it.`);
+    if (bytes.length === 0) throw new Refusal(`${name} is empty. Choose another file.`);
     return keepDocument(db, name, bytes, actor);
   },
 

@@ -63,7 +63,7 @@ async function looked(name: string, kind: 'docx' | 'html', bytes: Buffer) {
     return await lanes.pictures.do('document', { bytes, kind }, timeLimit);
   } catch (error) {
     if (error instanceof WorkEnded)
-      throw new Refusal(`${name} could not be looked through: it ${error.message}.`);
+      throw new Refusal(`${name} could not be read: it ${error.message}.`);
     if (error instanceof Error && error.name === 'DocumentError')
       throw new Refusal(`${name}: ${error.message}`);
     throw error;

@@ -75,7 +75,7 @@ export async function converted(
   const office = program();
   if (!office)
     throw new RunError(
-      `${to.toUpperCase()}s of documents are made by LibreOffice, which is not on this machine. Whoever looks after it can bring it with “apt install ${officePackage}”.`,
+      `To make a ${to.toUpperCase()} from a document, Hand Stamp needs LibreOffice, which is not installed. Ask an administrator to install ${officePackage}.`,
     );
   const folder = await mkdtemp(join(tmpdir(), folderName));
   try {
@@ -86,7 +86,7 @@ export async function converted(
       documents.map((_, i) =>
         readFile(join(/* turbopackIgnore: true */ folder, `${i}.${to}`)).catch(() => {
           throw new RunError(
-            `LibreOffice could not make a ${to.toUpperCase()} of one of the documents.`,
+            `LibreOffice could not make a ${to.toUpperCase()} from one of the documents.`,
           );
         }),
       ),
@@ -149,7 +149,7 @@ function run(
       if (late)
         reject(
           new RunError(
-            `LibreOffice did not finish within ${Math.round(limit / 1000)} s and was stopped. Run fewer records at once, or look at the document.`,
+            `LibreOffice did not finish within ${Math.round(limit / 1000)} s and was stopped. Choose fewer records, or check the document.`,
           ),
         );
       else resolve();

@@ -159,7 +159,7 @@ export const pictureOfPage = (
   using(
     bytes,
     async (document) => {
-      if (page >= document.numPages) throw new Error('there is no such page');
+      if (page >= document.numPages) throw new Error('this page does not exist');
       const canvas = await drawn(await document.getPage(page + 1), dpi);
       return new Uint8Array(canvas.toBuffer('image/png'));
     },

@@ -58,7 +58,7 @@ export async function keepPdf(
       .executeTakeFirst();
     if (!original)
       throw new Refusal(
-        `${name} carries a code of Hand Stamp already, and the document it was made of is not here. Bring in that one, so that no code is put over another.`,
+        `${name} already carries a Hand Stamp code, and its original is not here. Bring in the original, so that no code covers another.`,
       );
     bytes = await documentBytes(db, original.id, 'pdf');
     opens = (await documentLock(db, original.id))?.password;
@@ -85,10 +85,10 @@ export async function keepPdf(
       .executeTakeFirstOrThrow();
     if (Number(count) >= mostDocuments)
       throw new Refusal(
-        `These are more than ${mostDocuments.toLocaleString('en')} documents at once. Make a job of each part.`,
+        `These are more than ${mostDocuments.toLocaleString('en')} documents at once. Make a separate job for each part.`,
       );
     if (Number(size ?? 0) + bytes.length > mostOfSet)
-      throw new Refusal('These are more than 500 MB together. Make a job of each part.');
+      throw new Refusal('These are more than 500 MB together. Make a separate job for each part.');
     // the one before stays for the runs that were made of it
     await tx
       .updateTable('documents')
@@ -134,7 +134,7 @@ async function looked(
     if (error instanceof Error && error.name === 'LockedError')
       return { wants: `${name}: ${error.message}` };
     if (error instanceof WorkEnded)
-      throw new Refusal(`${name} could not be looked through: it ${error.message}.`);
+      throw new Refusal(`${name} could not be read: it ${error.message}.`);
     if (error instanceof Error && error.name === 'DocumentError')
       throw new Refusal(`${name}: ${error.message}`);
     throw error;
@@ -232,7 +232,8 @@ export async function pageOfDocument(db: Database, id: number, page: number): Pr
     .where('id', '=', id)
     .where('kind', '=', 'pdf')
     .executeTakeFirstOrThrow();
-  if (page >= (facts as PdfFacts).pages.length) throw new Refusal('That is not here.', 404);
+  if (page >= (facts as PdfFacts).pages.length)
+    throw new Refusal('This no longer exists. It may have been deleted.', 404);
   return lanes.pictures.do(
     'pdf-page',
     {

@@ -23,7 +23,7 @@ export async function freezeRows(tx: Database, run: number, piece: Piece): Promi
       where i.run_id = ${run}`.execute(tx);
     if (sum[0]!.rows > mostRowsOfRun)
       throw new RunError(
-        `The documents would have ${sum[0]!.rows.toLocaleString('en')} rows of another list together; one run holds up to ${mostRowsOfRun.toLocaleString('en')}. Run fewer records at once, or look whether the right column says whose the rows are.`,
+        `The documents would repeat ${sum[0]!.rows.toLocaleString('en')} rows of another list; one run holds up to ${mostRowsOfRun.toLocaleString('en')}. Choose fewer records, or check which column says whose row it is.`,
       );
     await sql`
       with belonging as (

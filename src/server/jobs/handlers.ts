@@ -66,7 +66,7 @@ export const jobsHandlers = {
     const list = await rightOver(db, person, 'list', await listIdOf(db, params.id));
     if (!includes(list, 'editor'))
       throw new Refusal(
-        'This job is shared with you, and its list is not yours to change. Someone who may change the list can throw it away.',
+        'This job is shared with you, but its list is not. Ask someone who can edit the list to delete it.',
         403,
       );
     await removeJob(db, params.id);

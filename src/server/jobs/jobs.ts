@@ -260,7 +260,7 @@ export async function ledgerRows(
   may: Right = 'editor',
 ): Promise<LedgerWindow> {
   if (reveal && !includes(may, 'editor'))
-    throw new Refusal('Secrets are shown to those who may change the list.', 403);
+    throw new Refusal('Only people who can edit the list can show secrets.', 403);
   let ids: readonly number[];
   let total: number;
   if (isPlain(view) && view.filter !== 'new' && view.filter !== 'changed') {
@@ -585,7 +585,7 @@ export async function changeJobIn(
   const { job, list } = await lockJob(tx, id);
   if (job.version !== change.version)
     throw new Refusal(
-      'This job was changed in another window just now. What you see has been brought up to date; make your change again.',
+      'Someone changed this job in another window. You now see their version. Make your change again.',
       409,
     );
   const { stamps: given = list.stamps, ...own } = change.document ?? {
@@ -637,7 +637,7 @@ export async function changeJobIn(
     const stamp = list.stamps.find((s) => s.id === lost);
     if (stamp)
       throw new Refusal(
-        `The job ${other.name} has ${stamp.name} on its piece. Take it off there first.`,
+        `The job ${other.name} has ${stamp.name} on its piece. Remove it there first.`,
       );
   }
   await tx

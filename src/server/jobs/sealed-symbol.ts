@@ -36,12 +36,12 @@ export async function sealedSymbols(
   );
 }
 
-const withheld = 'no code: it says a secret, which is for those who may change the list';
+const withheld = 'no code: it says a secret, which only people who can edit the list may see';
 
 function sealed(stamp: Stamp, values: Values, columns: readonly Column[]): SealedSymbol {
   const content = contentOf(stamp, values);
   if (content.state === 'blank')
-    return { symbol: null, reason: 'no code: something it needs is blank' };
+    return { symbol: null, reason: 'no code: a value it needs is blank' };
   if (content.state === 'wrong') return { symbol: null, reason: masked(content.reason) };
   try {
     const symbol = encode(stamp.symbology, content.payload, encodeOptionsOf(stamp));

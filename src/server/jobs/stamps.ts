@@ -15,6 +15,6 @@ export async function stampOf(
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
   const stamp = list.stamps.find((s) => s.id === stampId);
-  if (!stamp) throw new Refusal('That stamp is not here any more.', 404);
+  if (!stamp) throw new Refusal('This stamp no longer exists. It may have been deleted.', 404);
   return { stamp, listId: list.id, columns: list.columns };
 }

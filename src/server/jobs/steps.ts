@@ -25,10 +25,7 @@ export async function stepJob(
     const done = await lastDone(tx, jobId, job.list_id, direction);
     if (!done) return undefined;
     if (done.kind === 'list' && !includes(mayList, 'editor'))
-      throw new Refusal(
-        'What was done last was done to the list, which is not yours to change.',
-        403,
-      );
+      throw new Refusal('The last change was made to the list, which you cannot edit.', 403);
     if (done.kind === 'list') {
       const turned = await turnRevisionIn(tx, job.list_id, done.number, direction, actor);
       return { list: job.list_id, turned };
@@ -42,9 +39,7 @@ export async function stepJob(
   if (!step) return undefined;
   if (step.turned) return afterTurn(db, step.list, step.turned);
   await afterChange(db, jobId, step.judge, seen);
-  return direction === 'undo'
-    ? 'A change of the job’s own'
-    : 'A change of the job’s own, done again';
+  return direction === 'undo' ? 'A change of the job itself' : 'A change of the job itself, redone';
 }
 
 /** Puts the document back as it stood before a change, or as that change left it. */

@@ -52,12 +52,12 @@ export async function changeLinks(
   actor: string,
 ): Promise<{ batch: string; changed: number }> {
   const said = kept.filter((field) => change[field] !== undefined);
-  if (said.length === 0) throw new Refusal('Nothing is said of the links that is not so already.');
+  if (said.length === 0) throw new Refusal('Nothing was changed: the links are already like that.');
   const hosts = await hostsOf(db);
   if (change.leads) checkLeads(change.leads, hosts);
   if (change.after) checkLeads(fixed(change.after), hosts);
   if (change.opens && change.ends && change.opens > change.ends)
-    throw new Refusal('It would end before it begins. Swap the two days.');
+    throw new Refusal('The end is before the start. Swap the two days.');
   const which =
     'codes' in links
       ? sql`l.code = any(${links.codes.map(tidyCode)}::text[])`
@@ -77,7 +77,7 @@ export async function changeLinks(
     if (codes.length === 0) return 0;
     await checkColumns(tx, change.leads ?? null, held.rows);
     if (change.leads === null && held.rows.some((row) => row.alone))
-      throw new Refusal('A link by itself follows no column. Say where it shall lead.');
+      throw new Refusal('A single link has no record to follow. Enter where it leads.');
     if (
       held.rows.some((row) => {
         const opens = change.opens === undefined ? row.opens : change.opens;
@@ -85,7 +85,7 @@ export async function changeLinks(
         return opens !== null && ends !== null && opens > ends;
       })
     )
-      throw new Refusal('One of them would end before it begins. Look at its days first.');
+      throw new Refusal('For one of them the end would be before the start. Check its days first.');
     const before = sql.join(said.flatMap((f) => [sql`${f}::text`, sql.ref(`l.${f}`)]));
     const after = JSON.stringify(Object.fromEntries(said.map((f) => [f, change[f]])));
     await sql`
@@ -110,7 +110,7 @@ export async function changeLinks(
   });
   if (changed === 0)
     throw new Refusal(
-      'None of these can be changed: they are withdrawn, or not here any more.',
+      'None of these links can be changed: they are withdrawn or were deleted.',
       409,
     );
   return { batch, changed };
@@ -126,7 +126,7 @@ async function checkColumns(
   const lists = new Set(links.map((link) => link.list_id));
   if (lists.size > 1 || lists.has(null))
     throw new Refusal(
-      'Links of several lists, or by themselves, have no columns in common. Choose those of one list, or give a fixed address.',
+      'These links belong to different lists, so they share no columns. Choose links of one list, or enter a web address.',
     );
   const list = await tx
     .selectFrom('lists')
@@ -134,7 +134,7 @@ async function checkColumns(
     .where('id', '=', [...lists][0]!)
     .executeTakeFirstOrThrow();
   if (used.some((id) => !list.columns.some((c) => c.id === id)))
-    throw new Refusal('A column in it is not there any more. Choose it again.');
+    throw new Refusal('A column in it no longer exists. Choose another.');
 }
 
 /** Takes a change back in every link that still is as the change made it; withdrawn is for ever. */
@@ -158,7 +158,7 @@ export async function undoLinks(
         where c.batch = ${batch}::uuid and not c.undone order by c.code
         for update of l, c`.execute(tx);
     if (rows.length === 0)
-      throw new Refusal('This was taken back already, or is not here any more.', 409);
+      throw new Refusal('This change was already undone, or no longer exists.', 409);
     const same = (a: unknown, b: unknown) =>
       JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
     const back = rows.filter(
@@ -168,8 +168,8 @@ export async function undoLinks(
     if (back.length === 0)
       throw new Refusal(
         rows.every((row) => row.after.state === 'withdrawn')
-          ? 'What is withdrawn is so for ever.'
-          : 'Something else was said of it since, so it stays. Change it by hand.',
+          ? 'A withdrawn link stays withdrawn.'
+          : 'The link was changed again since, so it stays as it is. Change it by hand.',
         409,
       );
     for (const { id, code, before } of back) {

@@ -145,7 +145,7 @@ async function drawn(
   if (known) return known;
   await newPictures.consume(token).catch(() => {
     throw new Refusal(
-      'This address was asked for too many different pictures. Try it again in a minute.',
+      'Too many different pictures were requested from this address. Try again in a minute.',
       429,
     );
   });
@@ -177,17 +177,17 @@ export async function codeAt(
   const [, token, ending] = /^([A-Za-z0-9_-]{20,40})\.(\w+)$/.exec(name) ?? [];
   const format = imageFormats.find((f) => f === (ending === 'jpg' ? 'jpeg' : ending));
   const row = token && (await addressed(db, token));
-  if (!row || !format) throw new Refusal('There is no picture at this address.', 404);
+  if (!row || !format) throw new Refusal('There is no picture at this address. Check it.', 404);
   if (row.withdrawn) throw new Refusal('This picture was withdrawn.', 410);
   const { stamp } = row;
   if (!stamp || contentOf(stamp, row.values).state !== 'said')
-    throw new Refusal('This record has no code now.', 404);
+    throw new Refusal('This record has no code at the moment.', 404);
   const kept =
     wanted.look === undefined
       ? undefined
       : (await listKept(db, 'look')).find((k) => k.id === wanted.look);
   if (wanted.look !== undefined && !kept)
-    throw new Refusal('The look that this address asks for is not kept any more.', 404);
+    throw new Refusal('The look in this address no longer exists.', 404);
   const own = kept?.document ?? stamp.look;
   const look = {
     ...own,
@@ -200,13 +200,13 @@ export async function codeAt(
   if (look.dpi > finest) {
     if (format === 'png' || format === 'jpeg')
       throw new Refusal(
-        `At ${look.sizeMm} mm a picture is given with up to ${finest} dots to the inch. Ask for fewer (dpi=${finest}), or for svg or pdf.`,
+        `At ${look.sizeMm} mm a picture has at most ${finest} dots per inch. Ask for fewer (dpi=${finest}), or for svg or pdf.`,
       );
     look.dpi = finest;
   }
   const made = await drawn(token, { ...stamp, look }, row.values, format);
   if (!made?.reads)
-    throw new Refusal('The code of this record does not read back, so it is not given.', 409);
+    throw new Refusal('The code of this record does not read back, so it is not shown.', 409);
   return { bytes: made.bytes, format };
 }
 

@@ -81,7 +81,7 @@ export async function changeOurAddresses(db: Database, wanted: Wanted): Promise<
   const now = await ourAddresses(db);
   if (now.from === 'start' && wanted.base && wanted.base !== now.base)
     throw new Refusal(
-      `The address ${now.base} is said where Hand Stamp is started (HAND_STAMP_URL). Whoever runs it can change it there.`,
+      `The address ${now.base} is set where Hand Stamp is started (HAND_STAMP_URL). Ask an administrator of that server to change it.`,
       409,
     );
   const lists = await db.transaction().execute(async (tx) => {

@@ -253,8 +253,8 @@ export async function viewLink(db: Database, typed: string, right: Right): Promi
   if (!row)
     throw new Refusal(
       isLinkCode(code)
-        ? 'There is no such link.'
-        : 'That is no code of a link: one of its characters is another, or two are swapped.',
+        ? 'This link does not exist. Check its code.'
+        : 'This is not the code of a link: one character is wrong, or two are swapped. Compare it with the printed code.',
       404,
     );
   const { base: _, ...addresses } = await ourAddresses(db);
@@ -298,7 +298,7 @@ export async function viewLink(db: Database, typed: string, right: Right): Promi
       row.set_leads && row.column_id
         ? {
             id: row.column_id,
-            name: column?.name ?? 'a removed column',
+            name: column?.name ?? 'a deleted column',
             list: row.list_id ?? 0,
             leads: row.set_leads,
           }

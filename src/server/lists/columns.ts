@@ -66,12 +66,12 @@ export async function keepWorkedColumn(
     const there = already?.(columns);
     if (there !== undefined) {
       id = there;
-      return { columns, note: `${wanted.name} worked out anew` };
+      return { columns, note: `${wanted.name} worked out again` };
     }
     const at =
       wanted.id === undefined ? columns.length : columns.findIndex((c) => c.id === wanted.id);
     if (at < 0 || (wanted.id !== undefined && !columns[at]!.worked))
-      throw new Refusal('That column is not here any more.', 404);
+      throw new Refusal('This column no longer exists. It may have been deleted.', 404);
     const now = columns[at];
     if (
       wanted.was &&
@@ -79,15 +79,13 @@ export async function keepWorkedColumn(
       (now.name !== wanted.was.name || !sameJson(now.worked, wanted.was.worked))
     )
       throw new Refusal(
-        `${now.name} was changed in another window just now. Its sentence here is now the one from there; look at it, and make your change again if you still want it.`,
+        `Someone changed ${now.name} in another window. You now see their sentence. Make your change again if you still want it.`,
         409,
       );
     nameIsFree(columns, wanted.name, wanted.id);
     const before = new Set(columns.slice(0, at).map((c) => c.id));
     if (sourcesOf(wanted.worked).some((source) => !before.has(source)))
-      throw new Refusal(
-        'A worked column can use columns that stand before it, and this one uses another.',
-      );
+      throw new Refusal('A worked column can only use columns before it. Choose another column.');
     checkLink(columns, wanted.worked);
     for (const step of lookupsOf(wanted.worked)) {
       const other = await tx
@@ -95,11 +93,9 @@ export async function keepWorkedColumn(
         .select('columns')
         .where('id', '=', step.list)
         .executeTakeFirst();
-      if (!other) throw new Refusal('The list to look in is not here any more.');
+      if (!other) throw new Refusal('The other list no longer exists. Choose another.');
       if (![step.by, step.give].every((c) => other.columns.some((column) => column.id === c)))
-        throw new Refusal(
-          'A column of the list to look in is not there any more. Choose it again.',
-        );
+        throw new Refusal('A column of the other list no longer exists. Choose another.');
     }
     id ||= `w${number}`;
     const next: Column = {
@@ -112,7 +108,7 @@ export async function keepWorkedColumn(
     return {
       columns: [...columns.slice(0, at), next, ...columns.slice(at + 1)],
       note:
-        wanted.id === undefined ? `${wanted.name} worked out` : `${wanted.name} worked out anew`,
+        wanted.id === undefined ? `${wanted.name} worked out` : `${wanted.name} worked out again`,
       took: wanted.id === undefined ? 1 : 0,
     };
   });
@@ -126,20 +122,21 @@ export async function keepWorkedColumn(
  */
 function checkLink(columns: readonly Column[], { source, steps }: Worked): void {
   if (!beginningOf(source).address) return;
-  if (steps.length > 0) throw new Refusal('An address of ours stays as it is made, without steps.');
+  if (steps.length > 0)
+    throw new Refusal('An address made by Hand Stamp cannot be changed by steps.');
   if (!isLink(source) || source.for === 'one') return;
   const secret = columns.find(
     (c) => columnsIn(source.parts).includes(c.id) && isSecret(c, columns),
   );
   if (secret)
     throw new Refusal(
-      `${secret.name} is kept secret, and a link for anyone would lead to it. Make it a link for one person each.`,
+      `${secret.name} is secret, and a link for anyone would lead to it. Choose a link for one person each.`,
     );
 }
 
 function nameIsFree(columns: readonly Column[], name: string, self: string | undefined): void {
   if (columns.some((c) => c.id !== self && c.name.toLowerCase() === name.toLowerCase()))
-    throw new Refusal(`There is a column called ${name} already. Give this one another name.`);
+    throw new Refusal(`A column is already called ${name}. Choose another name.`);
 }
 
 /** What uses a column: worked columns, stamps, pieces. Undefined when nothing does. */
@@ -166,14 +163,14 @@ async function userOf(
     .execute();
   const jobs = stored.map((job) => ({ ...job, document: readJob(job.document) }));
   const stamp = stamps.find(uses);
-  if (stamp) return `The stamp ${stamp.name} uses ${name}. Take it out of there first.`;
+  if (stamp) return `The stamp ${stamp.name} uses ${name}. Remove it there first.`;
   const job = jobs.find(
     ({ document }) =>
       uses(document) || onGround(document.piece).columnsOn(document.piece).includes(id),
   );
-  if (job) return `${job.name} uses ${name}. Take it off its piece first.`;
+  if (job) return `${job.name} uses ${name}. Remove it from its piece first.`;
   const mails = jobs.find((j) => j.document.mail?.to === id);
-  if (mails) return `The mails of ${mails.name} go to ${name}. Choose another column there first.`;
+  if (mails) return `The emails of ${mails.name} go to ${name}. Choose another column there first.`;
   const lists = await db
     .selectFrom('lists')
     .select(['name', 'columns'])
@@ -186,7 +183,7 @@ async function userOf(
         lookupsOf(c.worked).some((s) => s.list === listId && (s.by === id || s.give === id)),
     ),
   );
-  return other && `${other.name} looks things up in ${name}. Change that first.`;
+  return other && `${other.name} looks up values in ${name}. Change that first.`;
 }
 
 /**
@@ -201,10 +198,10 @@ export async function removeWorkedColumn(
 ): Promise<void> {
   await changeColumns(db, listId, actor, async (columns, tx) => {
     const column = columns.find((c) => c.id === id && c.worked);
-    if (!column) throw new Refusal('That column is not here any more.', 404);
+    if (!column) throw new Refusal('This column no longer exists. It may have been deleted.', 404);
     const user = await userOf(tx, listId, columns, id);
     if (user) throw new Refusal(user);
-    return { columns: columns.filter((c) => c.id !== id), note: `${column.name} taken away` };
+    return { columns: columns.filter((c) => c.id !== id), note: `${column.name} deleted` };
   });
   await rejudgeList(db, listId);
 }
@@ -226,7 +223,7 @@ export async function changeColumn(
           ...column,
           role: wanted.columns.find((c) => c.id === column.id)?.role ?? column.role,
         })),
-        note: 'What columns are for',
+        note: 'Roles of columns',
       };
     if (wanted.does === 'add') {
       nameIsFree(columns, wanted.name, undefined);
@@ -237,12 +234,12 @@ export async function changeColumn(
       };
     }
     const column = columns.find((c) => c.id === wanted.id);
-    if (!column) throw new Refusal('That column is not here any more.', 404);
+    if (!column) throw new Refusal('This column no longer exists. It may have been deleted.', 404);
     const put = (next: Column) => columns.map((c) => (c.id === column.id ? next : c));
     if (wanted.does === 'rename') {
       if (wanted.was !== undefined && wanted.was !== column.name)
         throw new Refusal(
-          `This column was called ${column.name} in another window just now, and you called it ${wanted.name}. It is ${column.name} as long as you do not change it again.`,
+          `Someone named this column ${column.name} in another window, and you named it ${wanted.name}. It is now ${column.name}. Rename it again if you want another name.`,
           409,
         );
       nameIsFree(columns, wanted.name, column.id);
@@ -253,18 +250,18 @@ export async function changeColumn(
           name: wanted.name,
           ...(source && source !== wanted.name ? { source } : {}),
         }),
-        note: `${column.name} called ${wanted.name}`,
+        note: `${column.name} renamed to ${wanted.name}`,
       };
     }
     if (wanted.does === 'secret')
       return {
         columns: put({ ...column, secret: wanted.secret }),
-        note: `${column.name} ${wanted.secret ? 'kept secret' : 'no secret any more'}`,
+        note: `${column.name} ${wanted.secret ? 'secret' : 'no longer secret'}`,
       };
     if (wanted.does === 'hide') {
       if (wanted.hidden && (column.role === 'key' || column.role === 'name'))
         throw new Refusal(
-          `${column.name} is ${column.role === 'key' ? 'the key' : 'the name'} of the records. Say another column is that first.`,
+          `${column.name} is ${column.role === 'key' ? 'the key' : 'the title'} of the records. Choose another column for that first.`,
         );
       const shown: Column = { ...column };
       delete shown.hidden;
@@ -281,9 +278,7 @@ export async function changeColumn(
         sourcesOf(c.worked).some((source) => next.findIndex((o) => o.id === source) > i),
     );
     if (wrong)
-      throw new Refusal(
-        `${wrong.name} is worked out from a column that would then stand behind it.`,
-      );
+      throw new Refusal(`${wrong.name} is worked out from a column that would then come after it.`);
     return { columns: next, note: `${column.name} moved` };
   });
   await rejudgeList(db, listId);

@@ -47,7 +47,7 @@ export async function editCellsIn(
   const worked = columns.find((c) => c.worked && edits.some((e) => e.column === c.id));
   if (worked)
     throw new Refusal(
-      `${worked.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
+      `${worked.name} is worked out from other columns, so you cannot type over it. Change its sentence, or those columns.`,
     );
   const known = new Set(columns.map((c) => c.id));
   const byRecord = new Map<number, Record<string, string>>();
@@ -66,7 +66,7 @@ export async function editCellsIn(
     const there = new Set(rows.map((row) => row.id));
     const gone = edits.find((e) => !there.has(e.record))!;
     throw new Refusal(
-      `This record was taken out of the list in another window just now. What you wrote, “${gone.value}”, was not kept; undoing brings the record back.`,
+      `This record was deleted in another window. Your entry “${gone.value}” was not saved. Undo brings the record back.`,
       409,
     );
   }
@@ -134,8 +134,8 @@ function clashesOf(
 function clashWords(clashes: readonly CellClash[]): string {
   const { columnName, title, here, yours } = clashes[0]!;
   return clashes.length === 1
-    ? `${columnName} of ${title || 'this record'} was changed in another window just now: it says “${here}” there, and you wrote “${yours}”.`
-    : `${counted(clashes.length, 'cell was', 'cells were')} changed in another window just now; the first is ${columnName} of ${title || 'a record'}, which says “${here}” there and “${yours}” here.`;
+    ? `Someone changed ${columnName} of ${title || 'this record'} in another window: it now says “${here}”, and you entered “${yours}”.`
+    : `${counted(clashes.length, 'cell was', 'cells were')} changed in another window. The first is ${columnName} of ${title || 'a record'}, which says “${here}” there and “${yours}” here.`;
 }
 
 /** Judges what changed: record by record while that is quicker than the whole list. */
@@ -220,7 +220,7 @@ export async function removeRecords(
     }));
     const change =
       steps.length > 0
-        ? await revise(tx, listId, 'rows', `${records(steps.length)} taken out`, actor, steps)
+        ? await revise(tx, listId, 'rows', `${records(steps.length)} deleted`, actor, steps)
         : undefined;
     return { gone: steps.length, sharers: others, change };
   });

@@ -19,7 +19,7 @@ export async function keepListPicture(
   bytes: Buffer,
 ): Promise<void> {
   const key = pictureKey(name);
-  if (key === '') throw new Refusal('The picture has no name.');
+  if (key === '') throw new Refusal('The picture has no file name. Give it one and try again.');
   const picture = JSON.stringify(await redrawnPicture(name, bytes, longest));
   await db
     .insertInto('list_pictures')
@@ -180,7 +180,7 @@ export async function fetchPictures(
         } catch (error) {
           told.failed.push({
             address,
-            reason: error instanceof Error ? error.message : 'it did not come',
+            reason: error instanceof Error ? error.message : 'it could not be downloaded',
           });
         }
       }),

@@ -119,17 +119,17 @@ export async function mend(
   actor: string,
 ): Promise<number> {
   if (!problemWords[kind].mend)
-    throw new Refusal('Only a person can mend this: type the right value into the cell.');
+    throw new Refusal('Hand Stamp cannot fix this by itself. Type the right value into the cell.');
   const wanted = chosen && new Set(chosen);
   const edits: CellEdit[] = (await problemRows(db, listId, kind, false)).flatMap((row) =>
     row.mended !== undefined && (!wanted || wanted.has(row.record))
       ? [{ record: row.record, column: row.column, value: row.mended }]
       : [],
   );
-  if (edits.length === 0) throw new Refusal('Nothing is left to mend here.');
+  if (edits.length === 0) throw new Refusal('There is nothing left to fix here.');
   const words = problemWords[kind];
   return editCells(db, listId, edits, actor, {
     kind: 'mend',
-    note: `${counted(edits.length, words.one, words.many)} mended`,
+    note: `${counted(edits.length, words.one, words.many)} fixed`,
   });
 }

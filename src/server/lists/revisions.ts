@@ -241,9 +241,13 @@ export async function turnRevisionIn(
     .where('number', '=', number)
     .executeTakeFirstOrThrow();
   if (revision.kind === 'intake')
-    throw new Refusal('This is where the list begins. To be rid of it, throw the list away.');
+    throw new Refusal(
+      'This is where the list was created. It cannot be undone. To remove the list, delete it.',
+    );
   if (revision.undone === (direction === 'undo'))
-    throw new Refusal(direction === 'undo' ? 'This has been undone already.' : 'This is in force.');
+    throw new Refusal(
+      direction === 'undo' ? 'This change was already undone.' : 'This change is already applied.',
+    );
   const [from, to] =
     direction === 'undo'
       ? [revision.columns_after, revision.columns_before]

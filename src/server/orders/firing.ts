@@ -315,7 +315,7 @@ async function wentWrong(db: Database, held: Held, error: unknown, ms: number): 
     if (!known) log.error({ err: error, order: held.order_id, firing: held.id }, 'a step failed');
     const words = known
       ? error.message
-      : 'Something went wrong that is no fault of the order; the log of the server says what.';
+      : 'Something went wrong in Hand Stamp. Ask an administrator to check the server’s log.';
     // what nobody foresaw may pass; what is told in words passes only where it says so
     const passes = known ? error instanceof StepTrouble && error.passes : true;
     const pause = passes ? stepPauses[held.tries] : undefined;

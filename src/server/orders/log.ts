@@ -102,19 +102,19 @@ export function happened(
   const name = title || 'A record';
   switch (kind) {
     case 'record':
-      return `${name} ${change === 'came' ? 'came in' : change === 'went' ? 'went' : 'changed'}`;
+      return `${name} ${change === 'came' ? 'arrived' : change === 'went' ? 'went' : 'changed'}`;
     case 'document':
       return `${given?.['path'] ?? name} ${change === 'changed' ? 'was saved again' : 'landed'}`;
     case 'call':
       return title === '' ? 'A program called' : `A program called: ${title}`;
     case 'scan':
       return change === 'link'
-        ? `The link of ${name} was followed`
+        ? `The link of ${name} was opened`
         : `${name} was scanned at ${given?.['where'] ?? 'a checkpoint'}`;
     case 'schedule':
       return 'Its time came';
     default:
-      return `Asked for ${name}`;
+      return `Started by hand for ${name}`;
   }
 }
 
@@ -153,7 +153,7 @@ export async function fireAgain(db: Database, id: number, from: 'step' | 'start'
   const again = await putAgain(db, from, (q) => q.where('id', '=', id));
   if (again === 0)
     throw new Refusal(
-      'This did not fail, or is on its way already, so there is nothing to do again.',
+      'This did not fail, or is already in progress, so there is nothing to retry.',
       409,
     );
 }
@@ -214,12 +214,12 @@ export async function answerFiring(
       .set(
         yes
           ? { state: 'waiting', approved_by: actor, due_at: sql<Date>`clock_timestamp()` }
-          : { state: 'declined', why: `${actor} said no`, ended_at: clock.date() },
+          : { state: 'declined', why: `${actor} did not approve it`, ended_at: clock.date() },
       )
       .where('id', '=', id)
       .where('state', '=', 'asking')
       .executeTakeFirst();
-    if (numUpdatedRows === 0n) throw new Refusal('This does not wait for an answer any more.', 409);
+    if (numUpdatedRows === 0n) throw new Refusal('This no longer waits for approval.', 409);
     if (yes) await enqueue(tx, fireOrdersCard, { lane: 0 }, { key: 'orders-fire-0' });
   });
 }

@@ -18,7 +18,7 @@ import { namesFor } from './names';
 /** Before what is sealed in a sentence: by it another key finds it. */
 const sealedMark = 'sealed:';
 
-const goneWords = 'That standing order is not here any more.';
+const goneWords = 'This standing order no longer exists. It may have been deleted.';
 
 const rowOf = async (db: Database, id: number, lock = false) => {
   const query = db.selectFrom('standing_orders').selectAll().where('id', '=', id);
@@ -112,7 +112,7 @@ async function troubleOf(db: Database, document: Order): Promise<string | undefi
       ? []
       : (await db.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirst())
           ?.columns;
-  if (!columns) return 'The list that it is about was thrown away. Choose another.';
+  if (!columns) return 'Its list was deleted. Choose another.';
   return orderTrouble(document, columns) ?? (await jobTrouble(db, list, document));
 }
 
@@ -132,12 +132,12 @@ async function jobTrouble(
       .select(['jobs.name', 'jobs.list_id', 'lists.stamps', 'lists.name as list'])
       .where('jobs.id', '=', step.job)
       .executeTakeFirst();
-    if (!job) return 'A job that it uses was thrown away. Choose another.';
+    if (!job) return 'A job that it uses was deleted. Choose another.';
     const forRecord = step.kind === 'picture' || (step.kind === 'make' && step.which === 'record');
     if (forRecord && job.list_id !== of)
-      return `The job ${job.name} is of the list ${job.list}, and the order is about another. Choose a job of its own list.`;
+      return `The job ${job.name} belongs to the list ${job.list}, and this order uses another list. Choose a job of its own list.`;
     if (step.kind === 'picture' && !job.stamps.some((stamp) => stamp.id === step.stamp))
-      return 'A stamp that it uses was thrown away. Choose another.';
+      return 'A stamp that it uses was deleted. Choose another.';
   }
   return undefined;
 }
@@ -165,8 +165,7 @@ async function placed(tx: Database, document: Order) {
   const there =
     list !== null &&
     (await tx.selectFrom('lists').select('id').where('id', '=', list).executeTakeFirst());
-  if (list !== null && !there)
-    throw new Refusal('The list that it is about was thrown away. Choose another.', 404);
+  if (list !== null && !there) throw new Refusal('Its list was deleted. Choose another.', 404);
   return {
     document: JSON.stringify(document),
     list_id: list,
@@ -204,20 +203,22 @@ function sealedIn(document: Order, earlier: Order | undefined): Order {
         headers: step.headers.map((header) => {
           if (!header.secret) {
             if (header.value.startsWith(sealedMark))
-              throw new Refusal(`What the header ${header.name} holds cannot begin so.`);
+              throw new Refusal(
+                `The value of the header ${header.name} cannot start like that. Enter it again.`,
+              );
             return header;
           }
           if (header.value.length > 2000)
-            throw new Refusal(`What the header ${header.name} holds is too long.`);
+            throw new Refusal(`The value of the header ${header.name} is too long. Shorten it.`);
           if (header.value !== '')
             return { ...header, value: `${sealedMark}${seal(header.value)}` };
           const kept =
             before?.kind === 'call' &&
             before.headers.find((h) => h.secret && h.name === header.name);
-          if (!kept) throw new Refusal(`Say what the header ${header.name} holds.`);
+          if (!kept) throw new Refusal(`Enter a value for the header ${header.name}.`);
           if (before.kind === 'call' && JSON.stringify(before.to) !== JSON.stringify(step.to))
             throw new Refusal(
-              `The address that is called is another now, so say again what the secret header ${header.name} holds.`,
+              `The web address changed, so enter the value of the secret header ${header.name} again.`,
             );
           return { ...header, value: kept.value };
         }),
@@ -246,7 +247,7 @@ export async function changeOrder(
 function checkVersion(is: number, thought: number): void {
   if (is !== thought)
     throw new Refusal(
-      'This order was said anew in another window just now. Here it is as it is now; say it again if you still want it.',
+      'Someone changed this in another window. You now see their version. Make your change again if you still want it.',
       409,
     );
 }
@@ -260,7 +261,7 @@ async function writeOrder(
 ): Promise<void> {
   const trouble = await troubleOf(tx, document);
   if (row.state === 'on' && trouble)
-    throw new Refusal(`${trouble} Or switch the order off first: it is on, and would not work so.`);
+    throw new Refusal(`${trouble} Or turn the order off first: it is on and would fail.`);
   const { token, ...own } = await placed(tx, document);
   await tx
     .updateTable('standing_orders')
@@ -301,7 +302,7 @@ export async function undoOrder(
       .where('order_id', '=', id)
       .where('version', '=', row.version - 1)
       .executeTakeFirst();
-    if (!before) throw new Refusal('There is nothing before this.');
+    if (!before) throw new Refusal('There is nothing to undo.');
     await writeOrder(tx, row, before.name, before.document, actor);
   });
   return viewOrder(db, id);
@@ -324,9 +325,11 @@ export async function switchOrder(
       const trouble = await troubleOf(tx, row.document);
       if (trouble) throw new Refusal(trouble);
       if (pausedUntil !== null && Date.parse(pausedUntil) <= clock.now())
-        throw new Refusal('That day is over. Choose one that comes.');
+        throw new Refusal('That day is in the past. Choose a later day.');
       if (row.kind === 'call' && row.secret === null)
-        throw new Refusal('Have a secret made first, which whoever calls this order brings along.');
+        throw new Refusal(
+          'Create a secret first. Programs must send it when they call this order.',
+        );
     }
     await tx
       .updateTable('standing_orders')
@@ -346,7 +349,7 @@ export async function switchOrder(
         .updateTable('order_firings')
         .set({
           state: 'stopped',
-          why: 'the order was switched off before its turn',
+          why: 'the order was turned off before its turn',
           ended_at: clock.date(),
         })
         .where('order_id', '=', id)

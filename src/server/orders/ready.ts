@@ -31,13 +31,13 @@ function listFor({ lists, jobs }: OrderChoices, words: RegExp) {
     (jobs.some((j) => j.list === l.id && words.test(j.name)) ? 2 : 0) +
     (jobs.some((j) => j.list === l.id) ? 1 : 0);
   const [best] = [...lists].sort((a, b) => score(b) - score(a));
-  if (!best) throw new Refusal('Bring a list in first: an order is about its records.');
+  if (!best) throw new Refusal('Bring in a list first. A standing order needs records.');
   return best;
 }
 function jobFor({ jobs }: OrderChoices, list: number, words: RegExp): Job {
   const own = jobs.filter((j) => j.list === list);
   const best = own.find((j) => words.test(j.name)) ?? own[0];
-  if (!best) throw new Refusal('Make a job of that list first: an order makes what a job makes.');
+  if (!best) throw new Refusal('Create a job for that list first. A standing order runs a job.');
   return best;
 }
 const all = (...list: unknown[]) => ({ all: true, list });
@@ -50,7 +50,7 @@ const sentences: Record<ReadyKind, (choices: OrderChoices) => Sentence> = {
     const job = jobFor(c, list.id, /badge|volunteer/i);
     const mail = list.columns.find((x) => x.role === 'email');
     return {
-      name: 'Codes for new volunteers',
+      name: 'Email a code to each new person',
       when: { kind: 'record', list: list.id, on: ['came'] },
       conditions: all(
         ...(mail ? [{ of: 'column', column: mail.id, is: 'filled', value: '' }] : []),
@@ -63,7 +63,7 @@ const sentences: Record<ReadyKind, (choices: OrderChoices) => Sentence> = {
           id: 'b',
           to: mail ? [column(mail.id)] : [],
           subject: [text('Your code')],
-          text: [text('Hello,\n\nyour code comes with this mail. Show it on your first day.')],
+          text: [text('Hello,\n\nHere is your code. Show it on your phone, or print it.')],
         },
       ],
     };
@@ -73,10 +73,10 @@ const sentences: Record<ReadyKind, (choices: OrderChoices) => Sentence> = {
       c.jobs.find((j) => j.pdfs && /agreement|loan/i.test(j.name)) ?? c.jobs.find((j) => j.pdfs);
     if (!job)
       throw new Refusal(
-        'Make a job that puts codes on PDFs first: it says where on the page they stand.',
+        'First create a job that puts codes on PDFs. The job sets the place on the page.',
       );
     return {
-      name: 'Agreements from the In-tray',
+      name: 'PDFs from the In-tray',
       when: {
         kind: 'document',
         folder: c.folders?.find((f) => /agreement|loan/i.test(f)) ?? '',
@@ -100,7 +100,7 @@ const sentences: Record<ReadyKind, (choices: OrderChoices) => Sentence> = {
     const job = jobFor(c, list.id, /sign|bed/i);
     const bed = list.columns.find((x) => /bed|place|where/i.test(x.name));
     return {
-      name: 'Bed signs for new accessions',
+      name: 'A sign for each new record',
       when: { kind: 'record', list: list.id, on: ['came', 'changed'] },
       conditions: all(...(bed ? [{ of: 'column', column: bed.id, is: 'filled', value: '' }] : []), {
         of: 'done',
@@ -108,7 +108,7 @@ const sentences: Record<ReadyKind, (choices: OrderChoices) => Sentence> = {
       }),
       steps: [
         { kind: 'make', id: 'a', job: job.id, output: outputFor(job, 'pdf'), which: 'record' },
-        { kind: 'out', id: 'b', folder: 'Bed signs' },
+        { kind: 'out', id: 'b', folder: 'Signs' },
       ],
     };
   },
@@ -181,7 +181,7 @@ const sentences: Record<ReadyKind, (choices: OrderChoices) => Sentence> = {
     const state = list.columns.find((x) => /state|status/i.test(x.name));
     const key = list.columns.find((x) => x.role === 'key') ?? list.columns[0]!;
     return {
-      name: 'Tell an address of withdrawals',
+      name: 'Call a web address when something is withdrawn',
       when: state
         ? { kind: 'reaches', list: list.id, column: state.id, value: 'withdrawn' }
         : { kind: 'record', list: list.id, on: ['went'] },

@@ -56,7 +56,8 @@ export async function rehearse(
     .select(['id', 'name', 'example'])
     .where('id', '=', id)
     .executeTakeFirst();
-  if (!order) throw new Refusal('That standing order is not here any more.', 404);
+  if (!order)
+    throw new Refusal('This standing order no longer exists. It may have been deleted.', 404);
   const list = listOf(document.when);
   const columns =
     list === null
@@ -154,7 +155,7 @@ async function lineOf(
     if (!holds) return ended(each.findLast((one) => one && !one.holds)?.why ?? '');
   } catch (error) {
     if (!(error instanceof NotYet)) throw error;
-    return ended('its records are being checked; rehearse again in a moment');
+    return ended('its records are being checked. Rehearse again in a moment.');
   }
   let values = of.values;
   let taken = false;
@@ -174,7 +175,7 @@ async function lineOf(
     try {
       // what a file brings is known to its job only once it was taken there
       if (taken && step.kind === 'make') {
-        cells.push({ state: 'on', words: 'would make it, once the file is taken there' });
+        cells.push({ state: 'on', words: 'would make it, after the file is added there' });
         continue;
       }
       const would = await doerOf(step).would(step, situation);

@@ -20,10 +20,12 @@ export async function fireByHand(
       .select(['state', 'list_id', 'kind'])
       .where('id', '=', id)
       .executeTakeFirst();
-    if (!order) throw new Refusal('That standing order is not here any more.', 404);
-    if (order.state !== 'on') throw new Refusal('That standing order is switched off.', 409);
+    if (!order)
+      throw new Refusal('This standing order no longer exists. It may have been deleted.', 404);
+    if (order.state !== 'on')
+      throw new Refusal('This standing order is off. Turn it on first.', 409);
     if (order.list_id === null || order.kind !== 'hand')
-      throw new Refusal('That standing order starts by itself and not by hand.');
+      throw new Refusal('This standing order starts by itself, not by hand.');
     const list = await tx
       .selectFrom('lists')
       .select('columns')
@@ -68,8 +70,7 @@ export async function newCallSecret(db: Database, id: number): Promise<string> {
     .where('id', '=', id)
     .where('kind', '=', 'call')
     .executeTakeFirst();
-  if (numUpdatedRows === 0n)
-    throw new Refusal('That standing order is not called by programs.', 404);
+  if (numUpdatedRows === 0n) throw new Refusal('Programs cannot call this standing order.', 404);
   return secret;
 }
 
@@ -78,8 +79,7 @@ export async function newCallSecret(db: Database, id: number): Promise<string> {
  * with what does not open it.
  */
 const most = { bytes: 256 * 2 ** 10, wrong: 30 };
-const closed = () =>
-  new Refusal('There is nothing at this address, or what was brought does not open it.', 404);
+const closed = () => new Refusal('There is nothing at this address, or the secret is wrong.', 404);
 
 /**
  * A program calls an order. The same call told twice, by its `webhook-id` or `idempotency-key`, is
@@ -102,7 +102,7 @@ export async function callOrder(
     await bytesOf(
       request,
       most.bytes,
-      () => new Refusal('That is more than an order takes: 256 kB of JSON.', 413),
+      () => new Refusal('This is too much for one call: at most 256 kB of JSON.', 413),
     )
   ).toString();
   if (!opens(unseal(order.secret), request.headers, body)) {
@@ -113,10 +113,10 @@ export async function callOrder(
   try {
     sent = body.trim() === '' ? {} : JSON.parse(body);
   } catch {
-    throw new Refusal('That is no JSON.');
+    throw new Refusal('This is not JSON. Check the format.');
   }
   if (sent === null || typeof sent !== 'object')
-    throw new Refusal('Send a JSON object, whose values have names.');
+    throw new Refusal('Send a JSON object whose values have names.');
   const places = placesIn(sent);
   const given = Object.fromEntries(
     [...places].map(([place, value]) => [keepable(place), keepable(value).slice(0, 5000)]),

@@ -180,7 +180,7 @@ async function tellSome(db: Database): Promise<number> {
           record_id: event.record_id ?? (await recordOf(tx, order.document, event)),
           thing: event.thing,
           state: start.starts && !over ? 'waiting' : 'stopped',
-          why: !start.starts ? start.why : over ? 'the order stopped itself' : null,
+          why: !start.starts ? start.why : over ? 'the order was stopped by its safety stop' : null,
           chips: JSON.stringify(
             Object.fromEntries(
               Object.entries(event.given ?? {}).map(([place, value]) => [givenChip(place), value]),
@@ -241,7 +241,7 @@ async function ordersOn(tx: Database): Promise<On[]> {
 }
 
 async function stopItself(tx: Database, { id, most }: On): Promise<void> {
-  const why = `It started more than ${most.toLocaleString('en')} times within an hour, so it stopped itself. Look at what it did, then switch it on again, or let it start more often.`;
+  const why = `It started more than ${most.toLocaleString('en')} times within an hour, so its safety stop turned it off. Check what it did, then turn it on again, or allow more starts.`;
   const stopped = await tx
     .updateTable('standing_orders')
     .set({ state: 'stopped', why })
@@ -254,7 +254,7 @@ async function stopItself(tx: Database, { id, most }: On): Promise<void> {
     .insertInto('letters')
     .values({
       kind: 'order',
-      subject: `${stopped.name} stopped itself`,
+      subject: `${stopped.name} was stopped by its safety stop`,
       body: why,
       run_id: null,
       job_id: null,

@@ -21,7 +21,7 @@ export async function* joinedPdf({
     .executeTakeFirstOrThrow();
   if (bytes > mostBytes)
     throw new RunError(
-      `the documents are ${Math.ceil(bytes / 2 ** 20)} MB together, and one PDF takes up to ${mostBytes / 2 ** 20} MB; make each by itself, or run the records in parts`,
+      `the documents are ${Math.ceil(bytes / 2 ** 20)} MB together, and one PDF holds up to ${mostBytes / 2 ** 20} MB. Make one file each, or run the records in parts`,
     );
   const whole = await PDFDocument.create();
   const date = new Date(frozen.date);

@@ -10,7 +10,7 @@ import type { RunToAssemble } from './maker';
 /** The Out-tray: a folder in the In-tray. @throws RunError where this Hand Stamp has no In-tray */
 export function outFolder(): string {
   const tray = configuration().HAND_STAMP_TRAY;
-  if (!tray) throw new RunError('This Hand Stamp has no In-tray, and so no Out-tray in it.');
+  if (!tray) throw new RunError('This installation has no In-tray, and so no Out-tray.');
   return join(/* turbopackIgnore: true */ tray, outFolderName);
 }
 
@@ -26,7 +26,7 @@ export async function writeOut({ db, runId, title }: RunToAssemble): Promise<voi
   try {
     await mkdir(out, { recursive: true });
     if (!(await lstat(out)).isDirectory())
-      throw new RunError('The Out-tray is no folder but leads elsewhere.');
+      throw new RunError('The Out-tray is not a folder but a link to one. Ask an administrator.');
     await mkdir(making);
     const taken: string[] = [];
     for await (const { parts } of itemsOf(db, runId))

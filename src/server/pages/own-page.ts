@@ -59,13 +59,13 @@ export async function changeOwnPage(
 ): Promise<OwnPageView> {
   const of = await jobOf(db, job);
   if (document.asked.some((id) => !of.columns.some((c) => c.id === id)))
-    throw new Refusal('A column that people are asked for is not there any more. Choose it again.');
+    throw new Refusal('A column that people enter no longer exists. Choose another.');
   if (document.gives.includes('piece') && groundOf(of.document.piece) !== 'stock')
     throw new Refusal(
-      'Of a document or a PDF nobody fetches their own yet; of what is printed on sheets they do. Let people fetch their code.',
+      'People cannot get their document or PDF here yet, only what is printed on sheets. Let people get their code.',
     );
   const changedElsewhere = new Refusal(
-    'This was said anew in another window just now. Here it is as it is now; say it again if you still want it.',
+    'Someone changed this in another window. You now see their version. Make your change again if you still want it.',
     409,
   );
   if (version === 0) {
@@ -203,7 +203,7 @@ export async function fetchOwn(
       await bytesOf(
         request,
         16_384,
-        () => new Refusal('That is more than a name and a number.', 413),
+        () => new Refusal('This is more than a name and a number. Shorten it.', 413),
       )
     ).toString(),
   );
@@ -224,7 +224,7 @@ export async function fetchOwn(
     db,
     {
       person: undefined,
-      what: made ? 'Fetched their own' : 'Tried to fetch their own, which did not go together',
+      what: made ? 'Got their own code' : 'Tried to get their own code; no match',
       about:
         job.document.stamps.length > 0 && record
           ? (record.values[keyColumn(job.columns)?.id ?? ''] ?? '')

@@ -127,7 +127,7 @@ export async function changePages(
     throw new Refusal(
       column
         ? `${column.name} is secret or hidden, so no page shows it.`
-        : 'A column in it is not there any more. Choose it again.',
+        : 'A column in it no longer exists. Choose another.',
     );
   }
   const { numUpdatedRows } = await db
@@ -144,7 +144,7 @@ export async function changePages(
     .executeTakeFirstOrThrow();
   if (numUpdatedRows === 0n)
     throw new Refusal(
-      'What the pages show was said anew in another window just now. Here it is as it is now; say it again if you still want it.',
+      'Someone changed what the pages show in another window. You now see their version. Make your change again if you still want it.',
       409,
     );
   return viewPages(db, list);

@@ -48,7 +48,7 @@ export async function recordPage(db: Database, id: string, request: Request): Pr
   if (!page) return noPageHere();
   const { list, record, values, columns, document } = page;
   if (list === null || record === null || !values || !columns || !document)
-    return plainPage(410, 'This page was removed', ['What it was about is no longer kept here.']);
+    return plainPage(410, 'This page was removed', ['Its record is no longer kept here.']);
   if (!document.open)
     return plainPage(404, 'This page is closed at the moment', ['Please try again later.']);
   const inside = await isInside(db, list, request.headers);
@@ -56,7 +56,7 @@ export async function recordPage(db: Database, id: string, request: Request): Pr
   const picture = shown.picture && (await listPicture(db, list, shown.picture));
   const code = await codeOn(page);
   return strangerPage(
-    shown.title || 'No name',
+    shown.title || '(no title)',
     [
       picture
         ? `<img class="of" alt="" width="${picture.width}" height="${picture.height}" src="data:image/png;base64,${picture.png}">`

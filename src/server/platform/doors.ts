@@ -54,7 +54,7 @@ export async function checkDoor(db: Database, request: Request): Promise<void> {
   const host = request.headers.get('host') ?? new URL(request.url).host;
   if (!(await isKnownHost(db, host)))
     throw new Refusal(
-      'Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.',
+      'Hand Stamp does not know this host name. An administrator can add it to HAND_STAMP_HOSTS.',
       421,
     );
   const site = request.headers.get('sec-fetch-site');
@@ -64,7 +64,10 @@ export async function checkDoor(db: Database, request: Request): Promise<void> {
       ? isForeign(request.headers.get('origin'), host)
       : !(site === 'same-origin' || (site === 'none' && reads));
   if (foreign)
-    throw new Refusal('This was asked by a page that is not Hand Stamp, so nothing was done.', 403);
+    throw new Refusal(
+      'This request came from a page outside Hand Stamp, so nothing was done.',
+      403,
+    );
 }
 
 function isForeign(origin: string | null, host: string): boolean {

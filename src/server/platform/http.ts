@@ -11,7 +11,8 @@ export function paramsOf<R extends Route>(
   params: Record<string, string>,
 ): TakenInput<R>['params'] {
   const place = route.params?.safeParse(params);
-  if (place && !place.success) throw new Refusal('That is not here.', 404);
+  if (place && !place.success)
+    throw new Refusal('This no longer exists. It may have been deleted.', 404);
   return place?.data as TakenInput<R>['params'];
 }
 
@@ -50,7 +51,7 @@ function isDeep(text: string): boolean {
 
 class Unkeepable extends Error {}
 const unkeepableWords =
-  'There is a sign in it that is no text (a NUL or half a character). Take it out; nothing was changed.';
+  'The text contains a character that cannot be stored. Delete it and try again. Nothing was changed.';
 
 /**
  * The name of a file from the header `x-file-name`, percent-encoded. @throws Refusal where it is
@@ -65,7 +66,7 @@ export function fileNameOf(request: Request, otherwise: string): string {
     // by characters, so that none is halved
     return [...name].slice(0, 200).join('');
   } catch {
-    throw new Refusal('The name of the file could not be read.');
+    throw new Refusal('The name of the file could not be read. Rename the file and try again.');
   }
 }
 
@@ -79,7 +80,7 @@ export function passwordOf(request: Request): string | undefined {
   try {
     return decodeURIComponent(given).slice(0, 500);
   } catch {
-    throw new Refusal('The password could not be read.');
+    throw new Refusal('The password could not be read. Type it again.');
   }
 }
 
@@ -128,15 +129,15 @@ async function bodyOf(
   size: keyof typeof bodySizes = 'words',
 ): Promise<unknown> {
   if (!isJson(request))
-    throw new Refusal('This is asked for in JSON (content-type: application/json).', 415);
+    throw new Refusal('Send this as JSON (content-type: application/json).', 415);
   const text = (
     await bytesOf(
       request,
       bodySizes[size],
-      () => new Refusal('That is more at once than can be taken here.', 413),
+      () => new Refusal('This is too much at once. Send it in parts.', 413),
     )
   ).toString();
-  if (isDeep(text)) throw new Refusal('The request could not be read: it is nested too deep.');
+  if (isDeep(text)) throw new Refusal('The request is nested too deeply. Nothing was changed.');
   let json: unknown;
   try {
     json = JSON.parse(text, (key, value: unknown) => {
@@ -146,14 +147,16 @@ async function bodyOf(
     });
   } catch (error) {
     throw new Refusal(
-      error instanceof Unkeepable ? unkeepableWords : 'The request could not be read.',
+      error instanceof Unkeepable
+        ? unkeepableWords
+        : 'The request is not valid JSON. Nothing was changed.',
     );
   }
   const value: unknown = schema.parse(json);
   const unknown = unknownField(schema, json);
   if (unknown !== undefined)
     throw new Refusal(
-      `There is no “${unknown.slice(0, 100)}” here, so nothing was done. Look at how it is written.`,
+      `There is no field “${unknown.slice(0, 100)}” here, so nothing was done. Check the spelling.`,
     );
   return value;
 }

@@ -52,7 +52,7 @@ export async function checkKey(db: Database): Promise<void> {
     );
   if ((await keyFits(db, key)) === false)
     throw new WrongKey(
-      'HAND_STAMP_KEY is not the key that this database was sealed with, so passwords and secrets in it could not be opened. Set it to the key of before: it is in every backup. Nothing was changed.',
+      'HAND_STAMP_KEY is not the key that this database was sealed with, so its passwords and secrets cannot be opened. Set it to the earlier key, which is in every backup. Nothing was changed.',
     );
   await db
     .insertInto('settings')

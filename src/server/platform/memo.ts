@@ -71,10 +71,7 @@ export function heavy(atATime: number, waiting: number): <T>(work: () => Promise
   const limit = pLimit(atATime);
   return (work) => {
     if (limit.pendingCount >= waiting)
-      throw new Refusal(
-        'Too many searches are going on at the moment. Try it again in a few seconds.',
-        503,
-      );
+      throw new Refusal('Too many searches are in progress. Try again in a few seconds.', 503);
     return limit(work);
   };
 }

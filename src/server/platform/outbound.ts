@@ -139,11 +139,11 @@ export async function postTo(
   } catch (error) {
     return {
       status: null,
-      words: error instanceof NotPublic ? notPublicWords : 'Nothing answers there.',
+      words: error instanceof NotPublic ? notPublicWords : 'No server answers there.',
     };
   }
 }
-const notPublicWords = 'The address is not public, and Settings let only public ones be asked.';
+const notPublicWords = 'This address is not public, and Settings allow only public servers.';
 
 /** Why a device was not reached. */
 export class Unreached extends Error {
@@ -173,7 +173,7 @@ export async function exchange(
       size += part.length;
       if (size > mostBytes) {
         response.destroy();
-        throw new Unreached('it answers with far too much', true);
+        throw new Unreached('its answer is far too large', true);
       }
       parts.push(part);
     }
@@ -183,7 +183,7 @@ export async function exchange(
     if (error instanceof NotPublic) throw new Unreached(notPublicWords, true);
     const { code = '' } = error as NodeJS.ErrnoException;
     if (/CERT|SELF_SIGNED|ALTNAME|SSL|TLS/.test(code))
-      throw new Unreached('its certificate is not one that this machine trusts', true);
+      throw new Unreached('its certificate is not trusted here', true);
     throw new Unreached('it does not answer');
   }
 }
@@ -194,7 +194,7 @@ const mostPictureBytes = 10 * 1024 * 1024;
 export async function askPicture(address: string, options: AskOptions): Promise<Buffer> {
   const { response } = await open(address, options).catch((error: unknown) => {
     throw new Error(
-      error instanceof NotPublic ? 'it is not a public address' : 'nothing answers there',
+      error instanceof NotPublic ? 'it is not a public address' : 'no server answers there',
     );
   });
   if (response.statusCode !== 200) {

@@ -21,10 +21,10 @@ export async function keepPicture(
   side = longest,
 ): Promise<KeptPicture> {
   const kind = kindOf(bytes);
-  if (!kind) throw new Refusal(`${name} is not a PNG, JPEG or SVG picture.`);
+  if (!kind) throw new Refusal(`${name} is not a PNG, JPEG or SVG picture. Choose another.`);
   if (kind === 'svg' && isHeavySvg(bytes))
     throw new Refusal(
-      `${name} repeats its parts so often that drawing it takes too long. Save it as PNG and bring that in.`,
+      `${name} repeats its parts so often that drawing it takes too long. Save it as PNG and use that.`,
     );
   try {
     const { data, info } = await sharp(bytes, {

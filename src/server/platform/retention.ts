@@ -201,7 +201,7 @@ export async function checkRoom(db: Database): Promise<void> {
   const bytes = await wholeBytes(db);
   if (bytes < gb * 2 ** 30) return;
   throw new Refusal(
-    `Hand Stamp takes ${inGb(bytes)} GB, and Settings allow ${gb} GB. Throw away lists or runs that are not needed, keep things for a shorter time, or allow more there. Nothing was changed.`,
+    `Hand Stamp uses ${inGb(bytes)} GB, and Settings allow ${gb} GB. Delete lists or runs that you do not need, keep things for a shorter time, or allow more in Settings. Nothing was changed.`,
     507,
   );
 }

@@ -10,7 +10,7 @@ function key(): Buffer {
   const text = configuration().HAND_STAMP_KEY;
   if (!text)
     throw new Refusal(
-      'This Hand Stamp was started without a key, so it cannot keep passwords. Set HAND_STAMP_KEY and start it again.',
+      'Hand Stamp was started without a key, so it cannot store passwords. Set HAND_STAMP_KEY and start it again.',
       500,
     );
   return keyFrom(text);
@@ -58,7 +58,7 @@ export function unseal(text: string): string {
   } catch (error) {
     if (error instanceof Refusal) throw error;
     throw new Refusal(
-      'The kept password cannot be opened with this key. Give the connection its password again.',
+      'The saved password cannot be opened with this key. Enter the password of the connection again.',
     );
   }
 }

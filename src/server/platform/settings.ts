@@ -33,14 +33,12 @@ export const settingsInWords = ({ doorPrivate, kept, wholeGb }: SettingsChange):
   [
     ...(doorPrivate === undefined
       ? []
-      : [
-          doorPrivate ? 'addresses of our own network are asked too' : 'only public ones are asked',
-        ]),
+      : [doorPrivate ? 'also servers in our own network' : 'public servers only']),
     ...keptKinds.flatMap((kind) =>
       kept[kind] === undefined
         ? []
         : [
-            `${keptWords[kind].name}: kept ${kept[kind] === 0 ? 'for ever' : `for ${counted(kept[kind], 'day')}`}`,
+            `${keptWords[kind].name}: kept ${kept[kind] === 0 ? 'no limit' : `for ${counted(kept[kind], 'day')}`}`,
           ],
     ),
     ...(wholeGb === undefined ? [] : [`up to ${wholeGb} GB`]),

@@ -59,10 +59,14 @@ export const answerOf = (name: keyof Routes): Answer => byName.get(name)!;
 export async function answer(request: Request): Promise<Response> {
   const { pathname } = new URL(request.url);
   const method = request.method === 'HEAD' ? 'GET' : request.method;
-  const match = findRoute(router, method, pathname);
-  if (match) return match.data(request, { params: Promise.resolve(decoded(match.params)) });
-  const allowed = methods.filter((other) => found(other, pathname));
   const headers = new Headers({ 'x-request-id': randomUUID(), 'cache-control': 'no-store' });
+  const match = findRoute(router, method, pathname);
+  if (match) {
+    const params = decoded(match.params);
+    if (params) return match.data(request, { params: Promise.resolve(params) });
+    return refusalOf(pathname, 400, unreadableWords, headers);
+  }
+  const allowed = methods.filter((other) => found(other, pathname));
   if (allowed.length === 0)
     return refusalOf(pathname, 404, 'There is nothing at this address.', headers);
   if (allowed.includes('GET')) allowed.push('HEAD');
@@ -77,8 +81,15 @@ export const found = (method: string, path: string): Answer | undefined =>
 
 const methods = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'];
 
-/** The open parts of a path, without their percent signs. Malformed ones do not come this far. */
-const decoded = (params: Record<string, string> = {}): Record<string, string> =>
-  Object.fromEntries(
-    Object.entries(params).map(([name, value]) => [name, decodeURIComponent(value)]),
-  );
+const unreadableWords = 'This address cannot be read. Check how it is written.';
+
+/** The open parts of a path, without their percent signs; undefined where those are malformed. */
+function decoded(params: Record<string, string> = {}): Record<string, string> | undefined {
+  try {
+    return Object.fromEntries(
+      Object.entries(params).map(([name, value]) => [name, decodeURIComponent(value)]),
+    );
+  } catch {
+    return undefined;
+  }
+}

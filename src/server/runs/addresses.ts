@@ -40,7 +40,7 @@ export async function addressed(
   const by = new Map<string, { address: string; titles: string[] }>();
   for (const { record, address, title: name } of rows) {
     const trouble = addressTrouble(address);
-    if (had.has(record)) none.without.set(record, 'had a mail of this job already');
+    if (had.has(record)) none.without.set(record, 'already had an email from this job');
     else if (trouble) none.without.set(record, trouble);
     else {
       const key = addressKey(address);

@@ -253,7 +253,7 @@ export async function leftOut(
           .filter((n) => choice.needs.piece || n.band !== 'piece')
           .map((n) => maskedText(columns, values, n.text))
           .join('; ') ||
-          'no copy of it is wanted'),
+          'its number of copies is 0'),
       record,
     })),
   };

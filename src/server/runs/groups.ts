@@ -26,4 +26,4 @@ export const standsAlone = (
 ): string | undefined =>
   by !== '' || ownRowsKeys(piece, list).length > 0
     ? undefined
-    : 'One document for all records would hold only the first of them: no part of it repeats. Choose the part that repeats for each record, or make one document for each record.';
+    : 'One document for all records would show only the first: no part of it repeats. Choose a part that repeats for each record, or make one document per record.';

@@ -27,7 +27,7 @@ export const runsHandlers = {
     if (file.secret)
       await note(db, {
         person,
-        what: 'Takes a file with secrets in it',
+        what: 'Downloaded a file with secrets',
         about: file.name,
         request: number,
       });

@@ -39,7 +39,7 @@ export async function* mailsOfRun(
       address: (instead ?? values[mail.to ?? ''] ?? '').trim(),
       subject: mailWords(mail, values).subject,
       message: parts[0]!.bytes,
-      ...(failed.has(seq) ? { held: 'Its code does not read, so it is not sent.' } : {}),
+      ...(failed.has(seq) ? { held: 'Its code does not read, so it was not sent.' } : {}),
     });
     if (mails.length < batch) continue;
     yield mails;

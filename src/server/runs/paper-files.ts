@@ -40,9 +40,9 @@ export async function takePaperFile(
       .select('sheets')
       .where('id', '=', run)
       .executeTakeFirst();
-    if (!of) throw new Refusal('There is no such run.', 404);
+    if (!of) throw new Refusal('This run no longer exists. It may have been deleted.', 404);
     if (of.sheets === 0)
-      throw new Refusal('This run made no sheets, so there is no paper of it to be read.');
+      throw new Refusal('This run made no sheets, so there is no paper to read.');
     const { id } = await tx
       .insertInto('paper_files')
       .values({ run_id: run, name: keepable(name).slice(0, 200), bytes, made_by: actor })
@@ -65,7 +65,7 @@ function kindOf(name: string, bytes: Uint8Array): 'pdf' | 'picture' {
     /^(II\*\0|MM\0\*)/.test(head.toString('latin1'))
   )
     return 'picture';
-  throw new Refusal(`${name} is no PDF and no picture. Scan to PDF, PNG, JPEG or TIFF.`);
+  throw new Refusal(`${name} is not a PDF or a picture. Scan to PDF, PNG, JPEG or TIFF.`);
 }
 
 /** What reads on every page of a scan, from its bytes. @throws Refusal in words */

@@ -36,7 +36,7 @@ export async function receiptPdf(db: Database, runId: number): Promise<Uint8Arra
   for await (const line of receiptLines(db, runId, frozen))
     if (line.result !== 'read' && failed.length < most)
       failed.push(
-        `${line.title || line.key}: page ${line.page}, place ${line.place}, ${line.result === 'unread' ? 'does not read' : `reads as ${line.readsAs}`}`,
+        `${line.title || line.key}: page ${line.page}, seat ${line.place}, ${line.result === 'unread' ? 'does not read' : `reads as ${line.readsAs}`}`,
       );
   const rows = rowsOf(run, list, frozen);
   const texts = [
@@ -100,7 +100,7 @@ export async function receiptPdf(db: Database, runId: number): Promise<Uint8Arra
     'Left out',
     run.left_out
       .slice(0, Math.max(6, most - failed.length))
-      .map((l) => `${l.title || 'no name'}: ${l.reason}`),
+      .map((l) => `${l.title || '(no title)'}: ${l.reason}`),
     run.left_out.length,
   );
   y = page.height - 16;
@@ -158,7 +158,7 @@ function rowsOf(
       `${run.pieces.toLocaleString('en')}${run.sheets ? ` on ${counted(run.sheets, 'sheet')}, ${stockOf(frozen.piece).name}` : ''}`,
     ],
     ['Stamps', frozen.stamps.map((s) => `${s.name}, ${symbologies[s.symbology].name}`).join('; ')],
-    ['Begun, done', `${when(run.started_at)}, ${when(run.finished_at)}`],
+    ['Started, done', `${when(run.started_at)}, ${when(run.finished_at)}`],
     ['Codes', run.codes.toLocaleString('en')],
     [
       'Read back',

@@ -10,7 +10,7 @@ import type { Database, Receipts } from '../platform';
 import { csvLines } from '../platform';
 
 const resultWords = {
-  read: 'read, the same',
+  read: 'correct',
   differs: 'reads differently',
   unread: 'does not read',
 } as const;

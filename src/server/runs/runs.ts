@@ -100,14 +100,16 @@ export async function startRunIn(
     .executeTakeFirstOrThrow();
   if (wanted.which === 'ticked') await checkOwnRecords(tx, list.id, wanted.ticked);
   if (!isFresh(list, job))
-    throw new RunError('The records are still being checked. Start the run when that is done.');
+    throw new RunError(
+      'The records are still being checked. Start the run when the checks are done.',
+    );
   const document = readJob(job.document);
   if (!quick && described.piece && onGround(document.piece).stampsOn(document.piece).length === 0)
-    throw new RunError('There is no code on the piece. Place a stamp on it first.');
+    throw new RunError('There is no code on the piece. Add a stamp to it first.');
   const ground = quick ? 'stock' : groundOf(document.piece);
   if (described.grounds && !described.grounds.includes(ground))
     throw new RunError(
-      `${described.name} is not what is made of ${onGround(document.piece).name}. Choose another thing to make.`,
+      `${described.name} cannot be made from ${onGround(document.piece).name}. Choose another output.`,
     );
   const mail = mailOf(document.mail, list.columns);
   const sender =
@@ -151,7 +153,7 @@ export async function startRunIn(
   const { wanted: many } = (await chosenPieces(jobId, choice, options).execute(tx)).rows[0]!;
   if (many > mostPieces)
     throw new RunError(
-      `These are ${many.toLocaleString('en')} pieces; one run makes up to ${mostPieces.toLocaleString('en')}. Ask for fewer copies, or run the records in parts.`,
+      `These are ${many.toLocaleString('en')} pieces; one run makes up to ${mostPieces.toLocaleString('en')}. Choose fewer copies, or run the records in parts.`,
     );
   const id = await insertRun(tx, {
     jobId,
@@ -170,7 +172,7 @@ export async function startRunIn(
   if (alone) throw new RunError(alone);
   if (together > mostTogether)
     throw new RunError(
-      `One document holds up to ${mostTogether.toLocaleString('en')} records; these are ${together.toLocaleString('en')}. Run them in parts, or have one document for each of another column.`,
+      `One document holds up to ${mostTogether.toLocaleString('en')} records; these are ${together.toLocaleString('en')}. Run them in parts, or make one document for each value of another column.`,
     );
   const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
     select ${id}::int, seq, record_id, values, content
@@ -183,7 +185,7 @@ export async function startRunIn(
   if (pieces === 0)
     throw new RunError(
       without.size > 0
-        ? 'Nobody of these can be written to, or all had their mail. See who is left out, and why.'
+        ? 'There is no one to email: the address is missing or wrong, or they already had the email. Open “leave out” to see why.'
         : nothingWords[wanted.which],
     );
   await freezePictures(tx, id, job.list_id, frozen.piece);
@@ -217,13 +219,11 @@ async function senderOf(
   ground: GroundKind,
 ): Promise<{ name: string; address: string }> {
   if (mail.attach !== undefined && !attachableOn(ground).some((o) => o.id === mail.attach))
-    throw new RunError(
-      'What is attached to the mails cannot be made of this piece. Choose what is attached anew.',
-    );
+    throw new RunError('The attachment cannot be made from this piece. Choose other attachments.');
   const server = await viewMailServer(db);
-  if (!server) throw new RunError('Say in Settings first by which server mails leave.');
+  if (!server) throw new RunError('Choose a mail server in Settings first.');
   if (mail.to === undefined && output.instead === undefined)
-    throw new RunError('Say first in which column the addresses stand.');
+    throw new RunError('Choose the column with the email addresses first.');
   return { name: server.senderName, address: server.sender };
 }
 
@@ -234,13 +234,13 @@ const frozenOf = async (db: Database, run: number): Promise<FrozenRun> =>
   );
 
 const nothingWords: Record<(typeof whichRecords)[number], string> = {
-  ready: 'No record is ready, so there is nothing to make.',
-  'with-code': 'No record is chosen that has a code, so there is nothing to make.',
-  ticked: 'No record is chosen that has a code, so there is nothing to make.',
-  filtered: 'No record that is shown has a code, so there is nothing to make.',
-  new: 'Every record that is ready has been printed already.',
+  ready: 'No record is ready, so there is nothing to make. Open Records to fix problems.',
+  'with-code': 'No chosen record has a code, so there is nothing to make.',
+  ticked: 'No chosen record has a code, so there is nothing to make.',
+  filtered: 'No record shown has a code, so there is nothing to make.',
+  new: 'Every record that is ready was already printed. Choose “all” to print again.',
   changed: 'Nothing that was printed has changed since.',
-  failed: 'No code of that run failed, or its records are gone.',
+  failed: 'No code of that run failed, or its records were deleted.',
 };
 
 async function insertRun(
@@ -288,7 +288,7 @@ async function nameItems(
   const wanted = columns.find((c) => c.id === nameFrom);
   if (wanted && isSecret(wanted, columns))
     throw new RunError(
-      `${wanted.name} is secret, and names of files lie open. Name the files by another column.`,
+      `${wanted.name} is secret, and file names are visible to all. Choose another column for the file names.`,
     );
   const shared = columns.find((c) => c.id === by && !isSecret(c, columns));
   // one document of all bears no one's name
@@ -392,7 +392,7 @@ export async function quickPrint(
   actor: string,
 ): Promise<number> {
   const list = await stampOf(db, jobId, stamp);
-  const name = `Quick print, ${counted(records.length, 'record')}`;
+  const name = `Codes with titles, ${counted(records.length, 'record')}`;
   return startRun(
     db,
     jobId,

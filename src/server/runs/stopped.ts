@@ -26,10 +26,7 @@ export async function finishStopped(db: Database, id: number): Promise<void> {
     const frozen = readRun(run.frozen);
     const output = outputOf(frozen.output?.kind ?? usualOutput);
     if (run.state !== 'cancelled' || output.delivers === 'mail')
-      throw new Refusal(
-        'Only a run that was stopped, and that sends no emails, can be finished.',
-        409,
-      );
+      throw new Refusal('Only a stopped run that sends no emails can be finished.', 409);
     const chunks = chunksOf(frozen, run.pieces);
     const made = await tx
       .selectFrom('run_chunks')

@@ -46,7 +46,7 @@ export async function dropIntake(db: Database, id: number): Promise<void> {
     .execute();
 }
 
-const taken = 'These records have been brought in already.';
+const taken = 'These records were already brought in.';
 
 /** Has a text read again in another encoding or with another separator; the preview follows. */
 export async function readIntakeAs(db: Database, id: number, reading: TextReading): Promise<void> {
@@ -59,7 +59,7 @@ export async function readIntakeAs(db: Database, id: number, reading: TextReadin
       .executeTakeFirstOrThrow();
     if (!['read', 'failed'].includes(state) || list_id !== null) throw new Refusal(taken);
     if (!origin || !sourceOf(origin).sheets)
-      throw new Refusal('What comes from there has no encoding to choose.');
+      throw new Refusal('This source has no encoding to choose.');
     await tx
       .updateTable('intakes')
       .set({ state: 'waiting', origin: JSON.stringify({ ...origin, reading }), error: null })
@@ -76,7 +76,9 @@ export async function readIntakeAs(db: Database, id: number, reading: TextReadin
 export async function sayIntakeSame(db: Database, id: number, same: SaidSame): Promise<void> {
   await db.transaction().execute(async (tx) => {
     if (!(await sayTheSame(tx, id, same)))
-      throw new Refusal('This has been taken or set aside already. Read the source again.');
+      throw new Refusal(
+        'These changes were already applied or discarded. Update from the source again.',
+      );
     await enqueue(tx, readIntakeCard, { intake: id });
   });
 }

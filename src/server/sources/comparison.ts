@@ -72,7 +72,7 @@ async function compare(
   const sheet = book.sheets[Math.max(0, named)]!;
   const taken = takenSheet(sheet, origin && 'headerRow' in origin ? origin : { headerRow: 0 });
   const { names, rows } = taken;
-  new Limits('What was read').records(rows.length);
+  new Limits('The source').records(rows.length);
   const now = list.columns.map((column) => {
     const heading = Object.keys(same.headings).find(
       (h) => same.headings[h] === column.id && names.includes(h),
@@ -94,11 +94,11 @@ async function compare(
   const askedKey = asks.find((a) => a.kind === 'heading' && a.column === own);
   if (lost && !askedKey)
     throw new IntakeError(
-      `The column ${key!.source ?? key!.name}, which tells the records apart, is not in what was read. Look whether it was renamed, and read again.`,
+      `The key column ${key!.source ?? key!.name} is not in the source. Check whether it was renamed there, and update again.`,
     );
   if (ids.every((id) => id === undefined) && asks.length === 0)
     throw new IntakeError(
-      'None of the headings is one of this list. Is it the right file and the right sheet?',
+      'None of the headings is a column of this list. Check that it is the right file and sheet.',
     );
   const fresh = names.flatMap((name, c) =>
     ids[c] === undefined && rows.some((row) => (row[c] ?? '').trim() !== '') ? [{ name, c }] : [],
@@ -159,7 +159,7 @@ async function compare(
       ...(asks.length > 0 ? { asks } : {}),
       ...(lost
         ? {
-            blocked: `${key!.name} tells the records apart, and no heading of the source is called so.`,
+            blocked: `${key!.name} is the key, and no heading of the source has that name.`,
           }
         : {}),
     },
@@ -371,7 +371,7 @@ export async function takeReread(
       book,
       intake.same ?? nothingSame,
     );
-    if (told.blocked) throw new Refusal(`${told.blocked} Say first which one it is.`);
+    if (told.blocked) throw new Refusal(`${told.blocked} Choose that column first.`);
     const shown = intake.told;
     if (
       state === 'taking' &&
@@ -379,7 +379,7 @@ export async function takeReread(
       (told.added !== shown.added || told.changed !== shown.changed || told.gone !== shown.gone)
     )
       throw new Refusal(
-        'The list was changed while you looked at this. Read it again to see what it comes to now.',
+        'The list was changed while you reviewed this. Update from the source again to see the result now.',
       );
     if (columnsChanged)
       await tx
@@ -404,7 +404,7 @@ export async function takeReread(
       tx,
       listId,
       'reread',
-      `Read again from ${intake.file_name}: ${words}`,
+      `Updated from ${intake.file_name}: ${words}`,
       actor,
       steps,
       columnsChanged ? { before: before.columns, after: columns } : undefined,

@@ -39,7 +39,7 @@ async function open(db: Database, id: number): Promise<NewConnection> {
     .selectAll()
     .where('id', '=', id)
     .executeTakeFirst();
-  if (!row) throw new Refusal('That connection is not here any more.', 404);
+  if (!row) throw new Refusal('This connection no longer exists. It may have been removed.', 404);
   return { ...row, tls: connectionSchema.shape.tls.parse(row.tls), password: unseal(row.password) };
 }
 
@@ -98,11 +98,11 @@ export async function readQuery(db: Database, id: number, query: string): Promis
       }
       if (rows.length > mostRows)
         throw new IntakeError(
-          `The query gives more than ${mostRows.toLocaleString('en')} rows, the most that Hand Stamp takes in one list. Ask for fewer.`,
+          `The query gives more than ${mostRows.toLocaleString('en')} rows, the most in one list. Choose fewer.`,
         );
       if (bytes > mostBytes)
         throw new IntakeError(
-          `The query gives more than ${mostBytes / 2 ** 20} MB. Ask only for the columns that a code or label needs.`,
+          `The query gives more than ${mostBytes / 2 ** 20} MB. Choose only the columns that a code or label needs.`,
         );
       if (part.rows.length < atATime) break;
     }
@@ -130,7 +130,7 @@ async function onlyReads(client: pg.Client, query: string): Promise<void> {
   // names with escapes in them could be any
   if (/\bu&"/i.test(query))
     throw new IntakeError(
-      'Names with escaped characters (U&"…") are not taken in a query. Write them out.',
+      'Names with escaped characters (U&"…") are not allowed in a query. Write them out.',
     );
   const { rows } = await client.query<{ name: string }>(
     `select distinct p.proname as name from pg_catalog.pg_proc p
@@ -182,7 +182,7 @@ async function allowedAddress(
   const { privateToo } = await askOptions(db);
   if (!standIn && !privateToo && found.some((a) => !isPublicAddress(a.address)))
     throw new NotAllowed(
-      `${host} is a machine of your own network, and Settings say that only public ones are asked. Allow it there under “At the door” first.`,
+      `${host} is a server in your own network, and Settings allow only public servers. Allow it in Settings under “Which servers Hand Stamp may contact” first.`,
     );
   return { ip, standIn };
 }
@@ -199,7 +199,7 @@ async function checkWhom(
   );
   if (rows[0]!.all === 'on')
     throw new NotAllowed(
-      `${username} may do everything in that database. Give Hand Stamp a user who may only read.`,
+      `${username} may change everything in that database. Use a user that may only read.`,
     );
   if (standIn) return;
   const own = await sql<{
@@ -207,7 +207,7 @@ async function checkWhom(
   }>`select pg_postmaster_start_time()::text || inet_server_port() as started`.execute(db);
   if (own.rows[0]!.started === rows[0]!.started)
     throw new NotAllowed(
-      'That is the server in which Hand Stamp keeps its own records. Lists are read from other servers only.',
+      'This is the server in which Hand Stamp stores its own records. Choose another server.',
     );
 }
 
@@ -250,26 +250,26 @@ async function withClient<T>(
 function inWords(error: unknown, { host, port, database, username }: NewConnection): Error {
   if (error instanceof IntakeError || error instanceof Refusal) return error;
   const { code, message } = error as { code?: string; message?: string };
-  const silent = `No database answers at ${host}, port ${port}. Look whether the name and the port are right, and whether it may be reached from here.`;
+  const silent = `No database answers at ${host}, port ${port}. Check the name and the port, and whether this server can reach it.`;
   const known: Record<string, string> = {
-    '28P01': `The database does not take this password for ${username}.`,
-    '28000': `The database does not let ${username} in from here.`,
-    '3D000': `There is no database called ${database} there.`,
-    '25006': 'The query would change the database; only reading is allowed.',
-    '0A000': 'The query would change the database; only reading is allowed.',
-    '42501': `${username} may not read that table.`,
-    '42P01': 'There is no such table.',
-    '57014': `The query took longer than ${timeLimit / 1000} seconds and was stopped. Ask for fewer rows or columns.`,
+    '28P01': `The database refuses the password of ${username}. Check it.`,
+    '28000': `The database does not let ${username} in from here. Ask the administrator of the database.`,
+    '3D000': `There is no database called ${database} there. Check the name.`,
+    '25006': 'The query would change the database. Only reading is allowed.',
+    '0A000': 'The query would change the database. Only reading is allowed.',
+    '42501': `${username} may not read that table. Ask the administrator of the database.`,
+    '42P01': 'This table does not exist. Check the name.',
+    '57014': `The query took longer than ${timeLimit / 1000} seconds and was stopped. Choose fewer rows or columns.`,
   };
   if (code && known[code]) return new IntakeError(known[code]);
-  if (code?.startsWith('42')) return new IntakeError(`The query is not understood: ${message}.`);
+  if (code?.startsWith('42')) return new IntakeError(`The query has an error: ${message}.`);
   if (/does not support SSL/i.test(message ?? ''))
     return new IntakeError(
-      'The database offers no encrypted connection. Ask whoever runs it, or say that it goes unencrypted.',
+      'The database offers no encryption. Ask its administrator, or choose “not encrypted”.',
     );
   if (/certificate|self[- ]signed/i.test(message ?? '') || /CERT|SELF_SIGNED/.test(code ?? ''))
     return new IntakeError(
-      'The certificate of the database could not be checked. Ask whoever runs it, or say that it is not checked.',
+      'The certificate of the database could not be checked. Ask its administrator, or choose “its certificate not checked”.',
     );
   // closed, silent, refusing and unknown machines are not told apart: whoever asks learns nothing
   // of the network

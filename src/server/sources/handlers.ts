@@ -69,7 +69,7 @@ export const sourcesHandlers = {
     const bytes = await bytesOf(request, contract.startIntake.upload.most, (n) =>
       tooLarge(name, n),
     );
-    if (bytes.length === 0) throw new Refusal(`${name} is empty: there is not one byte in it.`);
+    if (bytes.length === 0) throw new Refusal(`${name} is empty. Choose another file.`);
     const pasted = request.headers.get('x-pasted') === 'yes';
     const origin = pasted
       ? ({ kind: 'paste', headerRow: 0 } as const)

@@ -114,7 +114,7 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
     new Limits(intake.file_name).records(rows.length);
     if (rows.length === 0)
       throw new IntakeError(
-        'Below the headings there is no row, so there are no records to bring in.',
+        'There are no rows below the headings, so there are no records to bring in.',
       );
     const listId = await db.transaction().execute(async (tx) => {
       if (!(await holdIntake(tx, id, 'taking'))) return undefined;
@@ -146,7 +146,7 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
       db,
       id,
       error,
-      'The records could not be brought in. Nothing was changed; try it again.',
+      'The records could not be brought in. Nothing was changed. Try again.',
     );
   }
 }

@@ -13,7 +13,9 @@ export async function readAgain(db: Database, listId: number, actor: string): Pr
     .where('id', '=', listId)
     .executeTakeFirstOrThrow();
   if (!origin || !readsItself(origin))
-    throw new Refusal('This list comes from a file of your own. Choose the file to read it again.');
+    throw new Refusal(
+      'This list comes from a file of your own. Choose the file again to update it.',
+    );
   return askIntake(db, { name: source, bytes: Buffer.alloc(0), origin, list: listId, actor });
 }
 

@@ -87,14 +87,14 @@ export async function trayPdfs(): Promise<string[]> {
  */
 export async function trayPdf(path: string): Promise<Buffer> {
   if (!(await trayPdfs()).includes(path))
-    throw new IntakeError(`${path} is not in the In-tray any more.`);
+    throw new IntakeError(`${path} is no longer in the In-tray.`);
   return bytesOfFile(path, join(/* turbopackIgnore: true */ trayFolder()!, path));
 }
 
 /** A path in the In-tray. @throws IntakeError for a name that would lead out of it */
 function inTray(name: string): string {
   const folder = trayFolder();
-  if (!folder) throw new IntakeError('This Hand Stamp has no In-tray.');
+  if (!folder) throw new IntakeError('This installation has no In-tray.');
   if (name === '' || name !== basename(name) || name === '..' || name === '.')
     throw new IntakeError(`${name} is not in the In-tray.`);
   return join(/* turbopackIgnore: true */ folder, name);
@@ -130,13 +130,13 @@ async function bytesOfFile(name: string, path: string): Promise<Buffer> {
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     if (error instanceof IntakeError || code === undefined) throw error;
-    if (code === 'ENOENT') throw new IntakeError(`${name} is not in the In-tray any more.`);
+    if (code === 'ENOENT') throw new IntakeError(`${name} is no longer in the In-tray.`);
     throw new IntakeError(code === 'ELOOP' ? noFile(name) : `${name} cannot be opened (${code}).`);
   }
 }
 
 const noFile = (name: string) =>
-  `${name} is not a file but leads elsewhere. Put the file itself into the In-tray.`;
+  `${name} is not a file but a link to one. Put the file itself into the In-tray.`;
 
 const mostFiles = 20_000;
 
@@ -147,7 +147,7 @@ export async function trayFolderRows(name: string, base: string): Promise<string
   const walk = async (at: string): Promise<void> => {
     for (const entry of await readdir(/* turbopackIgnore: true */ at, { withFileTypes: true })) {
       if (files.length > mostFiles)
-        throw new IntakeError(`${name} holds more than ${mostFiles.toLocaleString('en')} files.`);
+        throw new IntakeError(`${name} has more than ${mostFiles.toLocaleString('en')} files.`);
       if (passing.test(entry.name)) continue;
       const path = join(/* turbopackIgnore: true */ at, entry.name);
       if (entry.isDirectory()) await walk(path);
@@ -165,7 +165,7 @@ export async function trayFolderRows(name: string, base: string): Promise<string
   if (root && !root.isDirectory()) throw new IntakeError(noFile(name));
   await walk(folder).catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'ENOENT')
-      throw new IntakeError(`The folder ${name} is not in the In-tray any more.`);
+      throw new IntakeError(`The folder ${name} is no longer in the In-tray.`);
     throw error;
   });
   return folderRows(files, base);

@@ -44,12 +44,7 @@ async function endTheExhausted(db: Database, endTask: EndTask): Promise<void> {
     where j.attempts >= j.max_attempts and j.locked_at is null limit 500`.execute(db);
   for (const { id, name, payload } of jobs.rows) {
     log.error({ task: name, payload }, 'a task has no tries left');
-    await endTask(
-      db,
-      name,
-      payload,
-      'it was tried several times, and the log says what stopped it',
-    );
+    await endTask(db, name, payload, 'it was tried several times; the log says what stopped it');
     await sql`select graphile_worker.complete_jobs(array[${id}::bigint])`.execute(db);
   }
 }
@@ -66,14 +61,14 @@ async function endTheForgotten(db: Database): Promise<void> {
     .where('created_at', '<', sql<Date>`now() - interval '1 minute'`)
     .where((e) => e.not(tasksOf('intake', sql.ref('intakes.id'))))
     .execute();
-  for (const { id } of intakes) await endIntake(db, id, 'nothing is left that would go on with it');
+  for (const { id } of intakes) await endIntake(db, id, 'nothing is left that could continue it');
   const runs = await db
     .selectFrom('runs')
     .select('id')
     .where('state', 'in', ['waiting', 'running'])
     .where((e) => e.not(tasksOf('run', sql.ref('runs.id'))))
     .execute();
-  for (const { id } of runs) await endRun(db, id, 'nothing is left that would go on with it');
+  for (const { id } of runs) await endRun(db, id, 'nothing is left that could continue it');
 }
 
 /**

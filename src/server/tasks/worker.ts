@@ -67,7 +67,7 @@ async function perform(
       payload,
       error instanceof WorkEnded
         ? `it ${error.message}`
-        : 'it failed several times, and the log says why',
+        : 'it failed several times; the log says why',
     );
   }
   tidyUp();

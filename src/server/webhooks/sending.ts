@@ -177,12 +177,12 @@ async function post(db: Database, one: Due): Promise<Answer> {
 /** Why a program is told no more, in words; undefined where it is tried again. */
 function endOf({ failing_since }: Due, { status, opened }: Answer): string | undefined {
   if (!opened)
-    return 'Its secret cannot be opened with the key of this installation. Remove it and add it again.';
+    return 'Its secret cannot be opened with the key of this installation. Delete the webhook and add it again.';
   // whoever is there says that it is told nothing any more (RFC 9110, 410 Gone)
-  if (status === 410) return 'It answered that it wants to be told nothing any more (410).';
+  if (status === 410) return 'It answered that it wants no more calls (410).';
   const days = failing_since ? (clock.now() - failing_since.getTime()) / 86_400_000 : 0;
   return days >= givenUpDays
-    ? `It did not take anything for ${givenUpDays} days. See whether it runs and whether the address is right.`
+    ? `It has not accepted anything for ${givenUpDays} days. Check that it runs and that the address is right.`
     : undefined;
 }
 
@@ -199,8 +199,8 @@ async function giveUp(tx: Database, { webhook, name }: Due, why: string): Promis
     .insertInto('letters')
     .values({
       kind: 'program',
-      subject: `${name} is told nothing any more`,
-      body: `${why} An administrator can switch it on again under Programs.`,
+      subject: `${name} was paused`,
+      body: `${why} An administrator can turn it on again under Programs.`,
       run_id: null,
       job_id: null,
     })

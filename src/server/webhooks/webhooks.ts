@@ -44,7 +44,7 @@ export async function listWebhooks(db: Database): Promise<WebhookView[]> {
 
 const viewOf = async (db: Database, id: number): Promise<WebhookView> => {
   const view = (await listWebhooks(db)).find((w) => w.id === id);
-  if (!view) throw new Refusal('That program is not told anything any more.', 404);
+  if (!view) throw new Refusal('This webhook no longer exists. It may have been deleted.', 404);
   return view;
 };
 
@@ -61,9 +61,7 @@ export async function makeWebhook(
   if (trouble) throw new Refusal([trouble.message, trouble.mend].filter(Boolean).join(' '));
   const { username, password } = new URL(wanted.address);
   if (username || password)
-    throw new Refusal(
-      'An address with a password in it is not kept. What is told is signed instead.',
-    );
+    throw new Refusal('An address with a password in it is not stored. Calls are signed instead.');
   const secret = `whsec_${randomBytes(24).toString('base64')}`;
   const { id } = await db
     .insertInto('webhooks')
@@ -101,7 +99,8 @@ export async function removeWebhook(db: Database, id: number): Promise<void> {
     .deleteFrom('webhooks')
     .where('id', '=', id)
     .executeTakeFirst();
-  if (numDeletedRows === 0n) throw new Refusal('That program is not told anything any more.', 404);
+  if (numDeletedRows === 0n)
+    throw new Refusal('This webhook no longer exists. It may have been deleted.', 404);
 }
 
 export async function listDeliveries(db: Database, id: number): Promise<DeliveryView[]> {
@@ -136,7 +135,8 @@ export async function deliverAgain(db: Database, id: number, delivery: string): 
       .where('id', '=', delivery)
       .where('webhook_id', '=', id)
       .executeTakeFirst();
-    if (numUpdatedRows === 0n) throw new Refusal('That is not here any more.', 404);
+    if (numUpdatedRows === 0n)
+      throw new Refusal('This no longer exists. It may have been deleted.', 404);
     await enqueue(tx, sendCard, {}, { key: 'webhooks-send' });
   });
 }

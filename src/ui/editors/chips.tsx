@@ -153,10 +153,10 @@ export function ChipLine({
           />
         ) : (
           <ColumnChip key={i}>
-            {columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}
+            {columns.find((c) => c.id === part.column)?.name ?? 'a deleted column'}
             <button
               type="button"
-              aria-label={`Take ${columns.find((c) => c.id === part.column)?.name ?? 'the column'} out`}
+              aria-label={`Remove ${columns.find((c) => c.id === part.column)?.name ?? 'the column'}`}
               onClick={() => {
                 // the caret stays where the column stood, between what comes together there
                 const text = held[i - 1];
@@ -223,7 +223,7 @@ export function PutInColumn({
   if (columns.length === 0) return null;
   return (
     <div>
-      <Small style={{ marginBottom: 4 }}>Put in a column:</Small>
+      <Small style={{ marginBottom: 4 }}>Add a column:</Small>
       <div style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 120, overflow: 'auto' }}>
         {columns.map((column) => (
           <QuietButton

@@ -9,11 +9,11 @@ import { ChoicePart, ErrorLine, MainButton, Sentence, Small, Words } from '../ki
 
 const blank = { name: '', host: '', port: '5432', database: '', username: '', password: '' };
 const labels: readonly [keyof typeof blank, string][] = [
-  ['name', 'Call the connection'],
-  ['host', 'Machine it runs on'],
+  ['name', 'Name of this connection'],
+  ['host', 'Server (host)'],
   ['port', 'Port'],
   ['database', 'Database'],
-  ['username', 'User, one who may only read'],
+  ['username', 'User name (read-only)'],
   ['password', 'Password'],
 ];
 
@@ -47,22 +47,22 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
         ))}
       </div>
       <Sentence>
-        It is connected to{' '}
+        Encryption:{' '}
         <ChoicePart
-          label="How it is connected to"
+          label="Encryption"
           value={tls}
           onChange={setTls}
           choices={[
-            { id: 'yes', name: 'encrypted, its certificate checked', about: 'As it should be.' },
+            { id: 'yes', name: 'encrypted, its certificate checked', about: 'Recommended.' },
             {
               id: 'unchecked',
               name: 'encrypted, its certificate not checked',
-              about: 'Where it has one of its own making.',
+              about: 'For a server with a certificate of its own.',
             },
             {
               id: 'no',
               name: 'not encrypted',
-              about: 'Whoever is on the way can read along; for a database on this very machine.',
+              about: 'Others on the network can read it. Use only for a database on this computer.',
             },
           ]}
         />
@@ -80,10 +80,10 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
             port === undefined
           }
         >
-          {keep.isPending ? 'Trying …' : 'Try it and keep it'}
+          {keep.isPending ? 'Testing …' : 'Test and save'}
         </MainButton>
       </div>
-      <Small>The password is kept sealed, and shown to nobody.</Small>
+      <Small>The password is stored encrypted and never shown.</Small>
       {wrongPort && <ErrorLine>{wrongPort}</ErrorLine>}
       {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
     </form>

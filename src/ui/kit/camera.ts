@@ -2,12 +2,12 @@
 export function cameraTrouble(error: unknown): string {
   const name = error instanceof DOMException ? error.name : '';
   if (name === 'NotAllowedError' || name === 'SecurityError')
-    return 'The camera is not allowed for this page. Allow it in the browser, beside the address, or choose a picture file.';
+    return 'This page may not use the camera. Allow it in the browser, next to the address, or choose a picture file.';
   if (name === 'NotFoundError' || name === 'OverconstrainedError')
-    return 'This machine has no camera. Choose a picture file instead.';
+    return 'This device has no camera. Choose a picture file instead.';
   if (name === 'NotReadableError' || name === 'AbortError')
-    return 'The camera is in use by another program. Close that one, or choose a picture file.';
-  return 'The browser gives no camera to this page; over the network it does so on https addresses only. Choose a picture file instead.';
+    return 'Another program is using the camera. Close that program, or choose a picture file.';
+  return 'The camera works only on https addresses. Choose a picture file instead.';
 }
 
 const largest = 1600;

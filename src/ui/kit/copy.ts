@@ -1,5 +1,5 @@
 /** What is said where the browser does not let something be copied. */
-export const notCopied = 'The browser did not let it be copied. Mark it and copy it yourself.';
+export const notCopied = 'Your browser blocked copying. Select the text and press Ctrl+C.';
 
 /**
  * Copies text. Browsers let only pages do so that they reached over HTTPS or on this very machine,

@@ -28,8 +28,7 @@ interface Begun {
 let begun: Begun | undefined;
 
 /** The worker ended, or never came, before it answered. */
-const goneWords =
-  'What draws and reads codes in this window stopped. It begins anew by itself; try it again.';
+const goneWords = 'Drawing codes stopped and is restarting. Try again in a moment.';
 
 function begin(): Begun {
   const worker = new Worker(new URL('../../workers/core.worker.ts', import.meta.url), {

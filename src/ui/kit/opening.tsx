@@ -6,7 +6,7 @@ import { VisuallyHidden } from './controls';
 export function Opening() {
   return (
     <main>
-      <VisuallyHidden role="status">The page is being opened.</VisuallyHidden>
+      <VisuallyHidden role="status">Opening the page …</VisuallyHidden>
     </main>
   );
 }

@@ -50,13 +50,13 @@ export function PageError({ error, reset }: PageErrorProps) {
       <h1>This page could not be shown just now</h1>
       <p>
         {renewed
-          ? 'Hand Stamp was renewed while this window was open, or a part of it did not come over the network. Nothing that was saved is lost, and the page begins anew by itself.'
-          : 'Most often the database is being started again, which takes a few seconds. Nothing that was saved is lost, and the page is tried again by itself.'}
+          ? 'Hand Stamp was updated while this window was open, or part of it did not load. Nothing that was saved is lost. The page loads again by itself.'
+          : 'The database is probably restarting, which takes a few seconds. Nothing that was saved is lost. The page tries again by itself.'}
       </p>
       <PlainButton looks onPress={again}>
-        Try it now
+        Try now
       </PlainButton>
-      {error.digest && <p>For whoever looks into the log: {error.digest}</p>}
+      {error.digest && <p>For the log: {error.digest}</p>}
     </main>
   );
 }

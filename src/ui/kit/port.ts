@@ -12,4 +12,4 @@ export function portOf(typed: string): number | undefined {
 export const portTrouble = (typed: string, usual: string): string | undefined =>
   typed.trim() === '' || portOf(typed) !== undefined
     ? undefined
-    : `“${typed}” is no port: a whole number up to 65535 is, most often ${usual}.`;
+    : `“${typed}” is not a port. Enter a whole number up to 65535, usually ${usual}.`;

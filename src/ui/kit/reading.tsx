@@ -66,13 +66,13 @@ export function ReadingWords({
     return (
       <span style={{ ...style, color: colour.failed, wordBreak: 'break-all' }}>
         <Mark name="failed" />
-        differently: {report.text}
+        different: {report.text}
       </span>
     );
   return (
     <span style={{ ...style, color: colour.ready }}>
       <Mark name="ready" />
-      the same, {Array.from(payload).length} characters
+      correct, {Array.from(payload).length} characters
     </span>
   );
 }

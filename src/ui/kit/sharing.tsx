@@ -6,7 +6,10 @@ import { ask } from './api';
 import { ErrorLine, PlainButton, Small } from './controls';
 import { Pick } from './pick';
 
-const ways = sharedRights.map((id) => ({ id, name: id === 'viewer' ? 'to look' : 'to change' }));
+const ways = sharedRights.map((id) => ({
+  id,
+  name: id === 'viewer' ? 'as a Viewer' : 'as an Editor',
+}));
 
 /** With whom a job, or a list with all its jobs, is shared. */
 export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
@@ -27,29 +30,25 @@ export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Looking with whom it is shared …</Small>;
+  if (!data) return <Small>Loading who it is shared with …</Small>;
   return (
     <div style={{ display: 'grid', gap: 8 }}>
       {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
-      <p>
-        {data.shares.length === 0
-          ? `Shared with nobody beyond those who may anyhow.`
-          : `Shared with:`}
-      </p>
+      <p>{data.shares.length === 0 ? 'Not shared with anyone else.' : `Shared with:`}</p>
       {data.shares.map((one) => (
         <div key={one.person} style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
-          <b>{one.name}</b> {one.right === 'viewer' ? 'to look' : 'to change'}
+          <b>{one.name}</b> {one.right === 'viewer' ? 'as a Viewer' : 'as an Editor'}
           <PlainButton
-            aria-label={`No longer share it with ${one.name}`}
+            aria-label={`Stop sharing with ${one.name}`}
             onPress={() => share(one.person, null)}
           >
-            no longer
+            Stop sharing
           </PlainButton>
         </div>
       ))}
       {data.others.length > 0 && (
         <>
-          <Pick label="Share it" value={right} choices={ways} onChange={setRight} />
+          <Pick label="Share" value={right} choices={ways} onChange={setRight} />
           <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
             {data.others
               .filter((person) => !includes(person.right, right))

@@ -21,7 +21,7 @@ export function ThrowAway({
         onPress={() => setAsked(true)}
         style={{ justifySelf: 'start', padding: '2px 0', textDecoration: 'underline' }}
       >
-        Throw {what} away …
+        Delete {what} …
       </PlainButton>
     );
   return (
@@ -37,16 +37,16 @@ export function ThrowAway({
             );
           }}
         >
-          Throw it away for good
+          Delete permanently
         </QuietButton>
         <PlainButton
           isDisabled={state === 'busy'}
           onPress={() => (setAsked(false), setState('idle'))}
         >
-          Keep it
+          Cancel
         </PlainButton>
       </div>
-      {state === 'busy' && <Small role="status">Throwing it away …</Small>}
+      {state === 'busy' && <Small role="status">Deleting …</Small>}
       {typeof state === 'object' && <ErrorLine>{state.error}</ErrorLine>}
     </div>
   );

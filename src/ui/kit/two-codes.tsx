@@ -47,7 +47,7 @@ export function TwoCodes({
                   ? '…'
                   : code === null
                     ? 'no code'
-                    : `${code.symbolColumns} modules`}
+                    : `${code.symbolColumns} squares`}
               </span>
             </figcaption>
           </figure>

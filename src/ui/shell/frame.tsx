@@ -124,10 +124,9 @@ const wantedAt = (path: string): Right =>
 function NotYours() {
   return (
     <main style={{ padding: 30, display: 'grid', gap: 8, alignContent: 'start' }}>
-      <h1 style={{ font: `700 25px/1.2 ${font.title}` }}>This is not open to you</h1>
+      <h1 style={{ font: `700 25px/1.2 ${font.title}` }}>You do not have access to this page</h1>
       <p>
-        Whoever keeps this Hand Stamp can change what you may. <Link href="/jobs">All jobs</Link>{' '}
-        are one step away.
+        Ask an administrator to change your role. Go to <Link href="/jobs">All jobs</Link>.
       </p>
     </main>
   );

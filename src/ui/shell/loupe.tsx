@@ -83,7 +83,7 @@ function JobLens({ close }: { close: () => void }) {
   const { job, revealed, stampInHand: stamp, takeStamp } = useJob();
   const { handRow } = useHand();
   const { stamps, piece } = job.document;
-  if (!stamp || !handRow) return <div style={{ padding: 30 }}>There is no record in hand.</div>;
+  if (!stamp || !handRow) return <div style={{ padding: 30 }}>No record is selected.</div>;
   const onPiece =
     !piece.ground && piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp.id)
       ? piece
@@ -228,8 +228,8 @@ function LensContent({
             <section aria-live="polite">
               <h3>
                 {report && 'onPiece' in report && report.onPiece
-                  ? 'Reads as, from the finished piece'
-                  : 'Reads as, from this artwork'}
+                  ? 'Test scan of the finished piece'
+                  : 'Test scan of this code'}
               </h3>
               <ReadingWords report={report} payload={code.payload} />
               {report && 'unusedCorrection' in report && report.unusedCorrection !== undefined && (
@@ -250,7 +250,7 @@ function LensContent({
           </>
         )}
         <section>
-          <h3>Verdict</h3>
+          <h3>Result</h3>
           <p style={{ display: 'flex', gap: 7, alignItems: 'baseline' }}>
             <Mark name={verdict.mark} />{' '}
             <span>

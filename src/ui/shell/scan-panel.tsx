@@ -26,7 +26,7 @@ export function ScanPanel({ source, expected }: { source: ScanSource; expected?:
         {found === 'nothing' && (
           <p style={{ color: colour.failed, display: 'flex', gap: 7, alignItems: 'baseline' }}>
             <Mark name="failed" /> No code was found in this picture. Try one that is sharper,
-            straighter or nearer.
+            straighter or closer.
           </p>
         )}
         {found && found !== 'nothing' && (
@@ -43,7 +43,7 @@ export function ScanPanel({ source, expected }: { source: ScanSource; expected?:
                 <Mark name={found.text === expected ? 'ready' : 'failed'} />
                 {found.text === expected
                   ? 'It says what this record should say.'
-                  : 'It says something else than this record.'}
+                  : 'It says something different from this record.'}
               </p>
             )}
             <p
@@ -115,7 +115,7 @@ function Camera({ onFound }: { onFound: (found: ScanReport) => void }) {
     let stream: MediaStream | undefined;
     const look = async () => {
       try {
-        if (!navigator.mediaDevices) throw new Error('no camera for this page');
+        if (!navigator.mediaDevices) throw new Error('no camera on this page');
         stream = await navigator.mediaDevices.getUserMedia({
           video: { facingMode: 'environment', width: { ideal: 1280 } },
         });
@@ -148,15 +148,15 @@ function Camera({ onFound }: { onFound: (found: ScanReport) => void }) {
         ref={video}
         muted
         playsInline
-        aria-label="What the camera sees"
+        aria-label="Camera picture"
         style={{ width: '100%', maxHeight: 230, background: colour.groundDeep, display: 'block' }}
       />
-      <Small>Hold the code before the camera.</Small>
+      <Small>Hold the code in front of the camera.</Small>
     </div>
   ) : (
     <div>
       <QuietButton looks onPress={() => setLooking(true)}>
-        Look again
+        Scan again
       </QuietButton>
     </div>
   );

@@ -43,18 +43,18 @@ const Table = styled.dl`
 `;
 
 const keys: [string, string][] = [
-  ['↑ ↓', 'the record before, the record after'],
+  ['↑ ↓', 'previous record, next record'],
   ['1 2 3 4', 'open Records, Stamps, Piece, Run'],
-  ['Space', 'lay the loupe over the code of the row in hand'],
-  ['← →', 'the cell before, the cell after (Records open)'],
-  ['Enter', 'change the cell in hand; Delete empties it'],
-  ['a letter', 'once a cell is chosen: type over it; Escape makes keys shortcuts again'],
-  ['Ctrl C, Ctrl V', 'copy the cell in hand; paste into it and those beside and below'],
-  ['T', 'tick the row in hand'],
-  ['S', 'fold the sentence to a line, or show it whole'],
+  ['Space', 'open the loupe on the code of the selected row'],
+  ['← →', 'previous cell, next cell (Records open)'],
+  ['Enter', 'edit the selected cell; Delete empties it'],
+  ['a letter', 'once a cell is selected: type over it; Escape turns shortcuts back on'],
+  ['Ctrl C, Ctrl V', 'copy the selected cell; paste into it and the cells next to it and below'],
+  ['T', 'tick the selected row'],
+  ['S', 'shorten the sentence, or show all of it'],
   ['/', 'search the records'],
-  ['Ctrl Z, Ctrl Y', 'undo, do again what was done last'],
-  ['?', 'this sheet'],
+  ['Ctrl Z, Ctrl Y', 'undo, redo'],
+  ['?', 'these shortcuts'],
 ];
 
 /** All shortcuts in one sheet, opened by its button or `?`. */
@@ -75,14 +75,14 @@ export function ShortcutsButton() {
   }, []);
   return (
     <>
-      <PlainButton looks aria-label="Shortcuts" onPress={() => setOpen(true)}>
+      <PlainButton looks aria-label="Keyboard shortcuts" onPress={() => setOpen(true)}>
         ?
       </PlainButton>
       <Veil isOpen={open} onOpenChange={setOpen} isDismissable>
         <Card>
           <Dialog style={{ padding: '22px 26px', minWidth: 420 }}>
             <Heading slot="title" level={2}>
-              Keys
+              Keyboard shortcuts
             </Heading>
             <Table>
               {keys.map(([key, what]) => (
@@ -101,11 +101,10 @@ export function ShortcutsButton() {
               }}
             >
               <Check looks on={on} onChange={keyChoice.set}>
-                single keys do something
+                Single-key shortcuts on
               </Check>
               <p style={{ color: colour.inkSoft, fontSize: 13, marginTop: 4 }}>
-                Letters, digits and signs by themselves. Switched off, they do the same with Alt
-                held, so that speech input and a slip of the hand change nothing.
+                When off, hold Alt with the key. This avoids changes by voice input or by accident.
               </p>
             </div>
           </Dialog>

@@ -246,7 +246,7 @@ describe('without a network', () => {
     });
     expect(apart(with2, code('DH-8', 'DH-7'))).toMatchObject({
       answer: 'altered',
-      why: 'its proof is not right',
+      why: 'its proof is wrong',
     });
     expect(apart(with2, 'https://marrambay.example/v/DH-8').answer).toBe('not-certain');
     expect(apart(with2, 'R1').answer).toBe('comes-in');

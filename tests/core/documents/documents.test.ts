@@ -508,11 +508,11 @@ describe('what is wrong with a piece on another ground is told for each record',
     const values = { c1: 'L-0007', [pdfKey]: JSON.stringify(pdf) };
     expect(told(piece(20), values)).toEqual([]);
     expect(told(piece(4), values)).toEqual([
-      expect.stringMatching(/its code has modules of 0\.\d\d mm/),
+      expect.stringMatching(/its code has squares of 0\.\d\d mm/),
     ]);
     const bars = [{ ...stamps[0]!, symbology: 'ean-13' as const }];
     expect(told(piece(20), values, bars)).toHaveLength(1);
-    expect(told(piece(20), values, [])).toEqual(['the stamp of its code was removed']);
+    expect(told(piece(20), values, [])).toEqual(['the stamp of its code was deleted']);
   });
 
   test('PDFs: none, two, over the edge', () => {

@@ -106,7 +106,7 @@ test('a link that leads nowhere for a record holds it back, and is no link in wh
     'https://marrambay.example/tom?from=letter',
   ]);
   expect(problems(ground, hester)).toEqual([]);
-  for (const c3 of ['', 'no address', 'javascript:alert(1)']) {
+  for (const c3 of ['', '(no email address)', 'javascript:alert(1)']) {
     expect(problems(ground, { ...hester, c3 })).toEqual([
       expect.stringContaining('leads nowhere for this record'),
     ]);

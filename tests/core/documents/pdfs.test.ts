@@ -197,7 +197,7 @@ test('locked, damaged and other files are refused in words', async () => {
   await expect(inspectPdf(locked)).rejects.toThrow(/locked/);
   await expect(inspectPdf(new TextEncoder().encode('%PDF-1.7 nothing'))).rejects.toThrow(/damaged/);
   await expect(inspectPdf(new TextEncoder().encode('Dear Odile'))).rejects.toThrow(
-    'This is no PDF.',
+    'This is not a PDF. Choose another file.',
   );
 });
 

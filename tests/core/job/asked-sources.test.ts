@@ -47,7 +47,7 @@ test('what is asked becomes what is kept, and nothing of it is lost', () => {
   expect(of(asked.folder)).toEqual({
     origin: { kind: 'folder', name: 'Photographs', base: '', tray: false },
     rows: [
-      ['File', 'Title', 'Folder', 'Address', 'Size in bytes', 'Changed'],
+      ['File', 'Title', 'Folder', 'Email address', 'Size in bytes', 'Changed'],
       ['dunes/marram-grass.jpg', 'marram grass', 'dunes', '', '120', '2026-05-04'],
     ],
     list: 7,
@@ -60,7 +60,7 @@ test('what cannot be fetched is refused in words', () => {
   expect(words({ ...asked.database, query: '  ' })).toEqual(['Choose a table, or write a query.']);
   const file = { path: 'a', size: 1, changed: '' };
   expect(words({ ...asked.folder, files: Array.from({ length: 20_001 }, () => file) })).toEqual([
-    'Hand Stamp takes up to 20,000 files at a time.',
+    'This is more than 20,000 files. Choose fewer at a time.',
   ]);
   // a file is sent, and what is typed comes of no source
   for (const kind of ['file', 'paste', 'typed'])

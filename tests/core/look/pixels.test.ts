@@ -22,7 +22,7 @@ const looks: [string, Partial<Look>][] = [
   ['plain', {}],
   ['round modules', { modules: 'pebble' }],
   ['a gradient', { gradient: { to: '#1b3f73', direction: 'down' } }],
-  ['no ground of its own', { background: 'transparent' }],
+  ['no background', { background: 'transparent' }],
   ['a frame', { frame: { shape: 'rounded', caption: '', captionAt: 'below' } }],
   ['turned', { turn: 90 }],
 ];

@@ -22,19 +22,22 @@ test.each([
 });
 
 test.each([
-  ['', 'there is no address'],
-  ['   ', 'there is no address'],
-  ['ines', '“ines” is no address'],
-  ['ines@post', '“ines@post” is no address'],
-  ['ines@@post.example', '“ines@@post.example” is more than one address'],
-  ['a@post.example;b@post.example', '“a@post.example;b@post.example” is more than one address'],
-  ['.ines@post.example', '“.ines@post.example” is no address'],
-  ['in..es@post.example', '“in..es@post.example” is no address'],
-  ['Ines <ines@post.example>', '“Ines <ines@post.example>” is no address'],
-  ['ines@post.example\r\nBcc: x', '“ines@post.example\r\nBcc: x” is no address'],
-  ['ines@-post.example', '“ines@-post.example” is no address'],
-  ['ines@post_room.example', '“ines@post_room.example” is no address'],
-  [`${'a'.repeat(65)}@post.example`, `“${'a'.repeat(65)}@post.example” is no address`],
+  ['', 'there is no email address'],
+  ['   ', 'there is no email address'],
+  ['ines', '“ines” is not an email address'],
+  ['ines@post', '“ines@post” is not an email address'],
+  ['ines@@post.example', '“ines@@post.example” is more than one email address'],
+  [
+    'a@post.example;b@post.example',
+    '“a@post.example;b@post.example” is more than one email address',
+  ],
+  ['.ines@post.example', '“.ines@post.example” is not an email address'],
+  ['in..es@post.example', '“in..es@post.example” is not an email address'],
+  ['Ines <ines@post.example>', '“Ines <ines@post.example>” is not an email address'],
+  ['ines@post.example\r\nBcc: x', '“ines@post.example\r\nBcc: x” is not an email address'],
+  ['ines@-post.example', '“ines@-post.example” is not an email address'],
+  ['ines@post_room.example', '“ines@post_room.example” is not an email address'],
+  [`${'a'.repeat(65)}@post.example`, `“${'a'.repeat(65)}@post.example” is not an email address`],
 ])('%j cannot be written to', (address, why) => {
   expect(addressTrouble(address)).toBe(why);
 });

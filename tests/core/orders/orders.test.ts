@@ -183,9 +183,9 @@ describe('conditions', () => {
   test('say why they do not hold, in the words of the list', () => {
     expect(one(column('c1', 'is', 'Rockery')).why).toBe('its Bed is Long Border');
     expect(one(column('c1', 'filled'), subject({ values: {} })).why).toBe('its Bed is blank');
-    expect(one(column('c9', 'filled')).why).toBe('its column was removed');
+    expect(one(column('c9', 'filled')).why).toBe('its column was deleted');
     expect(one({ of: 'done', done: false }, subject({ done: true })).why).toBe(
-      'it was done already',
+      'it was already done',
     );
     expect(one({ of: 'fits' }, subject({ fits: false })).why).toBe(
       'one of its stamps does not fit',
@@ -193,7 +193,7 @@ describe('conditions', () => {
     const file = { name: 'loan.PDF', bytes: 3000, pages: 2 };
     expect(one({ of: 'ending', value: '.pdf' }, subject({ file })).holds).toBe(true);
     expect(one({ of: 'ending', value: 'docx' }, subject({ file })).why).toBe('it is a .pdf');
-    expect(one({ of: 'ending', value: 'pdf' }).why).toBe('it is no document');
+    expect(one({ of: 'ending', value: 'pdf' }).why).toBe('it is not a document');
     expect(one({ of: 'pages', is: 'at-most', value: 1 }, subject({ file })).why).toBe(
       'it has 2 pages',
     );

@@ -73,7 +73,7 @@ describe('a product with identifiers', () => {
     });
     expect(judgeStamp(stamp, {}, columns)).toMatchObject({
       mark: 'look',
-      mend: 'Use GS1 QR code in its place.',
+      mend: 'Use GS1 QR code instead.',
     });
     expect(judgeStamp({ ...stamp, symbology: 'gs1-qr' }, {}, columns)).toMatchObject({
       mark: 'ready',

@@ -21,7 +21,7 @@ import {
 } from '../../../src/core/payload/stamp';
 import type { Column, Values } from '../../../src/core/records/columns';
 
-const columns: Column[] = ['Badge no', 'Name', 'Mail', 'Site', 'Born'].map((name, i) => ({
+const columns: Column[] = ['Badge no', 'Name', 'Email', 'Site', 'Born'].map((name, i) => ({
   id: `c${i + 1}`,
   name,
   role: i === 0 ? ('key' as const) : ('text' as const),
@@ -209,7 +209,7 @@ describe('purposes', () => {
     });
     expect(wrong('mail', { to: [c('c2')] })).toMatchObject({ mark: 'look' });
     expect(wrong('event', { title: [t('a')], start: [t('06/07/2026')] })).toMatchObject({
-      mend: 'Say in the stamp whether the day or the month comes first.',
+      mend: 'Choose in the stamp whether the day or the month comes first.',
     });
     expect(
       wrong('event', { title: [t('a')], start: [t('2026-02-02')], end: [t('2026-02-01')] }),

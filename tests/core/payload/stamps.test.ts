@@ -254,7 +254,7 @@ test('addresses that the public internet does not reach are told from those it d
     '2001::1',
     'fec0::1',
     '192.88.99.1',
-    'no address',
+    '(no email address)',
     '',
   ])
     expect([ip, isPublicAddress(ip)]).toEqual([ip, false]);

@@ -19,7 +19,7 @@ const context = {
   address: (kind: string, before: string) => before || `https://ours.example/${kind}`,
 };
 const names: Record<string, string> = { c1: 'Item', c2: 'Tag' };
-const nameOf = (id: string) => names[id] ?? 'a removed column';
+const nameOf = (id: string) => names[id] ?? 'a deleted column';
 const proofKey = 'ab'.repeat(32);
 
 /** One of each kind, as lists hold them. */

@@ -437,9 +437,7 @@ describe('codes of rows are judged with the record', () => {
     );
     expect(told(beside(b, [{ c1: '2000000000008', c2: '' }]))).toEqual([]);
     expect(told(beside(b))).toHaveLength(1);
-    expect(told(beside(b, [{ c1: '', c2: '' }]))).toEqual([
-      'the code of one of its rows has nothing to say',
-    ]);
+    expect(told(beside(b, [{ c1: '', c2: '' }]))).toEqual(['the code of one of its rows is blank']);
   });
   test('more rows than a document holds hold it back', () => {
     const many = Array.from({ length: 501 }, () => ({ c1: '2000000000008', c2: '' }));

@@ -95,12 +95,12 @@ describe('problems of a record', () => {
     [{ c3: '2000411000010' }, 'Number has a wrong check digit'],
     [{ c3: '40000700418' }, 'Number has 11 digits: a leading zero was lost'],
     [{ c3: '2.00041E+12' }, 'Number was turned into 2.00041E+12 by a spreadsheet'],
-    [{ c4: 'no e-mail' }, 'E-mail is not an e-mail address'],
-    [{ c2: 'Ines\u200b' }, 'Name holds an invisible character'],
-    [{ c2: '#REF!' }, 'Name holds a formula error (#REF!)'],
-    [{ c2: ' Ines  Bell' }, 'Name holds stray spaces'],
+    [{ c4: 'no e-mail' }, 'E-mail is not an email address'],
+    [{ c2: 'Ines\u200b' }, 'Name contains an invisible character'],
+    [{ c2: '#REF!' }, 'Name contains a formula error (#REF!)'],
+    [{ c2: ' Ines  Bell' }, 'Name contains stray spaces'],
     [{ c1: 'DН-0142' }, 'Badge no mixes Latin letters with look-alikes of another script'],
-    [{ c3: '12345' }, 'Number has 5 digits; 8, 12, 13 or 14 are right'],
+    [{ c3: '12345' }, 'Number has 5 digits; 8, 12, 13 or 14 are correct'],
   ])('%o: %s', (values, text) => expect(texts(values)).toContain(text));
 
   test('a repeated key is one', () =>
@@ -481,7 +481,7 @@ describe('steps that do a value no good', () => {
   };
   test('a check digit behind a number that has one', () => {
     expect(kinds(checked, { c1: '02000411000017' })).toEqual([
-      'check-twice: Code gets a second check digit: 02000411000017 has one already',
+      'check-twice: Code gets a second check digit: 02000411000017 already has one',
     ]);
     // of 12 or 13 digits one in ten looks so by chance: only where nearly all of the list do
     expect(kinds(checked, { c1: '2000411000017' })).toEqual([]);
@@ -505,7 +505,7 @@ test('a folder becomes rows: title, address, and no hidden files', () => {
     (path) => ({ path, size: 10, changed: '2026-11-20T08:00:00Z' }),
   );
   expect(folderRows(files, 'https://files.marrambay.example/')).toEqual([
-    ['File', 'Title', 'Folder', 'Address', 'Size in bytes', 'Changed'],
+    ['File', 'Title', 'Folder', 'Email address', 'Size in bytes', 'Changed'],
     [
       'beds/A 1/thrift_plan.pdf',
       'thrift plan',

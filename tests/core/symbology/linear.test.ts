@@ -269,7 +269,7 @@ describe('choices and refusals', () => {
     });
     expect(explainFit('ean-13', '2000-411000017')).toMatchObject({
       position: 4,
-      mend: 'Take hyphens and spaces out.',
+      mend: 'Remove hyphens and spaces.',
     });
     expect(explainFit('ean-13', '40000070041')).toMatchObject({
       mend: expect.stringContaining('zeros were lost'),
@@ -290,7 +290,7 @@ describe('choices and refusals', () => {
     });
     expect(explainFit('code-128', 'Σοφία')).toMatchObject({
       position: 0,
-      mend: 'Take it out, or use a QR code.',
+      mend: 'Remove it, or use a QR code.',
     });
     expect(explainFit('itf', '123')).toMatchObject({ mend: 'Put a zero in front.' });
     expect(explainFit('codabar', '12x')).toMatchObject({ position: 2 });

@@ -152,7 +152,7 @@ describe('PDF417, choices', () => {
     });
     expect(explainFit('pdf417', 'x'.repeat(500), { pdf417Columns: 1 })).toMatchObject({
       fits: false,
-      mend: 'Take more columns, or shorten it.',
+      mend: 'Use more columns, or shorten it.',
     });
     expect(explainFit('pdf417', 'x', { pdf417Level: 9 })).toMatchObject({ fits: false });
     expect(explainFit('pdf417', '7'.repeat(2710), { pdf417Level: 0 }).fits).toBe(true);

@@ -90,7 +90,7 @@ describe('Micro QR code', () => {
     expect(explainFit('micro-qr', 'Zoë')).toMatchObject({
       fits: false,
       position: 2,
-      mend: 'Take it out, or use a QR code.',
+      mend: 'Remove it, or use a QR code.',
     });
     expect(explainFit('micro-qr', '1', { level: 'H' })).toMatchObject({
       fits: false,

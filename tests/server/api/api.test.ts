@@ -420,7 +420,7 @@ function ofSchema(schema: Schema): fc.Arbitrary<unknown> {
     );
     if (typeof schema.additionalProperties !== 'object') return known;
     return fc.dictionary(
-      fc.constantFrom('No', 'Plant', 'Token', 'no', 'Nothing', '__proto__'),
+      fc.constantFrom('No', 'Plant', 'Token', 'Do not send', 'Nothing', '__proto__'),
       ofSchema(schema.additionalProperties),
       { maxKeys: 3 },
     );

@@ -229,7 +229,7 @@ describe('a scan', () => {
     await removeRecords(t.db, list, [records[1]!], 'test');
     expect(await scan(checkpoint, { text: code(2) })).toMatchObject({
       answer: 'withdrawn',
-      why: 'Keiko was taken from the list',
+      why: 'Keiko was removed from the list',
     });
   });
 
@@ -253,7 +253,7 @@ describe('a scan', () => {
     const wrong = await scan(checkpoint, { text: 'B-2/Sat/guess' });
     expect(wrong).toMatchObject({
       answer: 'altered',
-      why: 'what only its true code knows is not right',
+      why: 'the secret part of the code is wrong',
     });
     expect(JSON.stringify([wrong, await linesOf(checkpoint)])).not.toContain('hush');
     expect(JSON.stringify(await packFor(t.db, checkpoint))).not.toContain('hush');
@@ -322,7 +322,7 @@ describe('a scan', () => {
     const last = payload.at(-1) === 'A' ? 'B' : 'A';
     expect(await scan(checkpoint, { text: payload.slice(0, -1) + last })).toMatchObject({
       answer: 'altered',
-      why: 'its proof is not right',
+      why: 'its proof is wrong',
     });
     await editCells(t.db, list, [{ record: records[0]!, column: 'c3', value: 'Sun' }], 'test');
     await rejudgeList(t.db, list);
@@ -445,7 +445,7 @@ describe('a device', () => {
       { name: 'Keiko’s phone', state: 'in-touch' },
     ]);
     await shutDevice(t.db, checkpoint, a.id);
-    await expect(deviceAsking(t.db, a.headers, checkpoint)).rejects.toThrow('shut out');
+    await expect(deviceAsking(t.db, a.headers, checkpoint)).rejects.toThrow('removed');
     const kept = await t.db
       .selectFrom('checkpoint_devices')
       .selectAll()

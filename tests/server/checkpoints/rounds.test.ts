@@ -164,7 +164,13 @@ test('closed it says how each came out, keeps that whatever becomes of the list,
   const folder = mkdtempSync(join(tmpdir(), 'round-'));
   writeFileSync(join(folder, 'r.pdf'), await roundPdf(t.db, round));
   const text = execFileSync('pdftotext', ['-layout', join(folder, 'r.pdf'), '-']).toString();
-  for (const words of ['Autumn', 'moved to where it was seen: 1', 'Σπάτουλα', 'not seen: 1', 'X-9'])
+  for (const words of [
+    'Autumn',
+    'moved to where it was found: 1',
+    'Σπάτουλα',
+    'not seen: 1',
+    'X-9',
+  ])
     expect(text).toContain(words);
   expect(
     Buffer.from(await roundBook(t.db, round))
@@ -185,7 +191,7 @@ test('is by a column that can be changed and seen', async () => {
   const round = await startRound(t.db, { name: 'x', list, column: 'c3' }, 'x');
   expect(await scan(round, 'Glasshouse', 'E-1')).toMatchObject({
     answer: 'elsewhere',
-    why: 'the list has no place for it',
+    why: 'the list has no location for it',
   });
 });
 
@@ -193,7 +199,7 @@ test('the answer and the comparison are told from what they are given alone', ()
   expect(roundAnswer('A', ' a ', undefined).answer).toBe('here');
   expect(roundAnswer('A', 'B', { place: 'A', at: '10:00' })).toEqual({
     answer: 'twice',
-    why: 'was seen here 10:00',
+    why: 'was already found here 10:00',
   });
   const line = (record: number, outcome: 'seen' | 'missing') => ({
     record,

@@ -65,7 +65,7 @@ test('a device is away when it is not heard, and out when its hours are over', a
   const state = async () => (await viewCheckpoint(t.db, id)).devices[0]?.state;
   expect(await state()).toBe('in-touch');
   later(2 * minute);
-  expect(await state()).toBe('away');
+  expect(await state()).toBe('Remove');
   expect((await asks(cookie, id)).name).toBe('Hut');
   expect(await state()).toBe('in-touch');
   later(3 * 60 * minute + 1_000);

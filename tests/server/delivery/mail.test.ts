@@ -147,14 +147,14 @@ test('wrong and blank addresses are left out and told, shared ones told, and who
     ['DH-6', 'Two', 'a@post.example, b@post.example'],
     ['DH-7', 'Ines the younger', 'INES@post.example'],
   ]);
-  const wanted = { name: 'Mail', which: 'with-code' as const, output: { kind: 'mail' } };
+  const wanted = { name: 'Email', which: 'with-code' as const, output: { kind: 'mail' } };
   const proof = await proofOf(t.db, job.id, wanted, 0);
   expect(proof.pieces).toBe(4);
   expect(proof.items.map((i) => i.seq)).toEqual([0, 1, 2, 3]);
   expect(Object.fromEntries(proof.leftOut.map((l) => [l.title, l.reason]))).toEqual({
-    Nobody: 'there is no address',
-    Slip: '“slip at post.example” is no address',
-    Two: '“a@post.example, b@post.example” is more than one address',
+    Nobody: 'there is no email address',
+    Slip: '“slip at post.example” is not an email address',
+    Two: '“a@post.example, b@post.example” is more than one email address',
   });
   expect(proof.shared).toEqual({
     records: 2,
@@ -167,7 +167,7 @@ test('wrong and blank addresses are left out and told, shared ones told, and who
   const after = await proofOf(t.db, job.id, wanted, 0);
   expect(after.pieces).toBe(0);
   expect(after.leftOut.find((l) => l.title === 'Ines Okafor')?.reason).toBe(
-    'had a mail of this job already',
+    'already had an email from this job',
   );
   await expect(make(job.id)).rejects.toThrow('all had their mail');
   // thrown away, a run does not forget who had one

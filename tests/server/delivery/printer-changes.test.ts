@@ -47,7 +47,7 @@ test('two who name a printer the same at the same moment: one of them is told', 
   expect(came.filter((c) => c.status === 'fulfilled')).toHaveLength(1);
   for (const one of came)
     if (one.status === 'rejected')
-      expect(String(one.reason)).toContain('There is a printer called Twin already.');
+      expect(String(one.reason)).toContain('A printer is already called Twin already.');
   expect(await named('Twin')).toHaveLength(1);
   const { id } = (await named('Twin'))[0]!;
   // it may be called what it is called

@@ -103,7 +103,9 @@ test('a printer says what it is; a run comes out byte for byte, once, whatever a
     against: [],
     waits: null,
   });
-  await expect(sendToPrinter(t.db, printer, { run })).rejects.toThrow('is on its way to Hut');
+  await expect(sendToPrinter(t.db, printer, { run })).rejects.toThrow(
+    'is already being sent to Hut',
+  );
   expect(await job()).toMatchObject({ state: 'waiting', sheets: 1 });
   const { id } = await job();
   await Promise.all([1, 2, 3].map(() => stepPrint(t.db, id)));
@@ -189,17 +191,17 @@ test('a printer that is off gets it when it is on; one out of paper says so; wha
   await step(2);
   expect(await job()).toMatchObject({
     state: 'waiting',
-    reason: 'it does not answer; it is tried again',
+    reason: 'it does not answer; Hand Stamp will try again',
   });
   expect((await view()).trouble).toBe('it does not answer');
   hut.paper(false);
   await hut.on();
   await followed('held');
   expect((await job()).reason).toBe('it is out of paper');
-  await expect(removePrinter(t.db, printer)).rejects.toThrow('on its way');
+  await expect(removePrinter(t.db, printer)).rejects.toThrow('in progress');
   const known = { name: 'Hut', dpi: 600, offsetX: 0, offsetY: 0, finest: null };
   const moved = { ...known, address: 'ipp://localhost:9/ipp', faults: [], intoTray: false };
-  await expect(changePrinter(t.db, printer, moved)).rejects.toThrow('on its way');
+  await expect(changePrinter(t.db, printer, moved)).rejects.toThrow('in progress');
   hut.paper(true);
   await followed('printed');
   expect(since(before)).toEqual([pdf]);
@@ -246,7 +248,7 @@ test('what does not fit is told and not sent, unless it is to be', async () => {
 });
 
 test('only what may be asked is asked, and what answers there may say what it likes', async () => {
-  await allowPrivate('no');
+  await allowPrivate('Do not send');
   await expect(sendToPrinter(t.db, printer, { run })).rejects.toThrow('not public');
   await allowPrivate('yes');
   let answer: Uint8Array = Buffer.alloc(0);
@@ -338,7 +340,7 @@ test('a printer that does not answer for a day is not tried any more, and what i
     expect(await job()).toMatchObject({
       state: 'unsure',
       reason:
-        'The printer does not answer any more. Look whether it came out before you send it again.',
+        'The printer no longer answers. Check whether it was printed before you send it again.',
     });
   } finally {
     goBy();

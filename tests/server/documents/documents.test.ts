@@ -225,7 +225,7 @@ test('LibreOffice opens what is made without repair; every code reads from the p
   }
   // the receipt says from what they were read
   expect(pdfText(Buffer.from(await receiptPdf(t.db, id))).replace(/\s+/g, ' ')).toContain(
-    'all 3, from the finished page, as a printer would set it',
+    'all 3, from the finished page, as a printer would print it',
   );
   const { run: one, bytes: whole } = await made(job, 'document-pdf');
   expect(one).toMatchObject({ state: 'done', failed: 0, read: 3 });
@@ -519,7 +519,7 @@ test('a blank holds its record back where that is wanted, and far too long words
   expect(rows.map((r) => [r.marks.piece, r.notes.map((n) => n.text)])).toEqual([
     ['ready', []],
     ['ready', []],
-    ['look', ['“30 September 2027” in the document has nothing for this record']],
+    ['look', ['“30 September 2027” in the document is blank for this record']],
   ]);
 });
 
@@ -527,7 +527,7 @@ test('what is made of sheets is not made of a document, and that is said', async
   const { id: job } = await documentJob();
   await expect(
     startRun(t.db, job, { name: 'x', which: 'with-code', output: { kind: 'pdf' } }, 'test'),
-  ).rejects.toThrow('one PDF for print is not what is made of a document of your own');
+  ).rejects.toThrow('one PDF for print cannot be made from a document of your own');
 });
 
 test('where LibreOffice is missing or hangs, the run says so and nothing is left behind', async () => {

@@ -542,7 +542,7 @@ describe('a PDF that is locked', () => {
       const { id, set } = await pdfJob({}, {}, loans.slice(0, 1));
       expect(await keepPdf(t.db, set, 'L-0007.pdf', locked, 'test')).toEqual({
         name: 'L-0007.pdf',
-        locked: 'L-0007.pdf: This PDF is locked: it is changed only with its password.',
+        locked: 'L-0007.pdf: This PDF is locked. Enter its password to change it.',
       });
       expect(await keepPdf(t.db, set, 'L-0007.pdf', locked, 'test', 'guess')).toMatchObject({
         locked: expect.stringMatching(/password is not its own/),

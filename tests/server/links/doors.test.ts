@@ -133,7 +133,9 @@ describe('what comes in', () => {
     const named = (name: string) => fileNameOf(asks({ 'x-file-name': name }), 'records');
     expect(named(encodeURIComponent('Größe\0.csv'))).toBe('Größe.csv');
     expect(named(encodeURIComponent('😀'.repeat(300)))).toBe('😀'.repeat(200));
-    expect(() => named('%E0%A4%A')).toThrow('The name of the file could not be read.');
+    expect(() => named('%E0%A4%A')).toThrow(
+      'The name of the file could not be read. Rename the file and try again.',
+    );
     expect(fileNameOf(asks({}), 'records')).toBe('records');
   });
   test('what the database cannot hold or find is the request’s fault, and says so', async () => {

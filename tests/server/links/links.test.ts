@@ -318,7 +318,7 @@ describe('a change of links', () => {
     );
     const { batch } = await changeLinks(t.db, { codes: [code] }, { state: 'withdrawn' }, 'test');
     expect((await scan(code)).status).toBe(410);
-    await expect(undoLinks(t.db, batch, 'test')).rejects.toThrow('for ever');
+    await expect(undoLinks(t.db, batch, 'test')).rejects.toThrow('no limit');
     await expect(changeLinks(t.db, { codes: [code] }, { state: 'open' }, 'test')).rejects.toThrow(
       'withdrawn',
     );
@@ -328,7 +328,7 @@ describe('a change of links', () => {
     const { list } = await beds(rows);
     const { changed, batch } = await changeLinks(
       t.db,
-      { all: { filter: 'all', search: '', list } },
+      { all: { filter: 'everyone', search: '', list } },
       { state: 'paused' },
       'test',
     );
@@ -477,7 +477,7 @@ describe('scans', () => {
     expect(view.daily.at(-1)!.scans).toBe(3);
     const { rows: shown } = await listLinks(
       t.db,
-      { filter: 'all', search: '', list, order: 'scans', from: 0 },
+      { filter: 'everyone', search: '', list, order: 'scans', from: 0 },
       'administrator',
     );
     expect(shown[0]).toMatchObject({ code: a, scans: 3 } satisfies Partial<LinkRow>);
@@ -490,7 +490,7 @@ describe('scans', () => {
       (
         await listLinks(
           t.db,
-          { filter: 'all', search, list, order: 'new', from: 0 },
+          { filter: 'everyone', search, list, order: 'new', from: 0 },
           'administrator',
         )
       ).rows.map((r) => r.code);
@@ -557,7 +557,7 @@ describe('those who only look', () => {
       (
         await listLinks(
           t.db,
-          { filter: 'all', search: a.slice(0, 5), list, order: 'new', from: 0 },
+          { filter: 'everyone', search: a.slice(0, 5), list, order: 'new', from: 0 },
           'viewer',
         )
       ).rows,

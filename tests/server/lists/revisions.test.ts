@@ -351,7 +351,7 @@ describe('looking things up in another list', () => {
       source: { kind: 'join', parts: [{ kind: 'column', column: 'c2' }] },
       steps: [{ kind: 'lookup', list: beds.id, by: 'c1', give: 'c2' }],
     };
-    const w = await keepWorkedColumn(t.db, plants.id, { name: 'Where', worked }, 'test');
+    const w = await keepWorkedColumn(t.db, plants.id, { name: 'At the', worked }, 'test');
     const where = async () => (await records(plants.id)).map((r) => r.values[w]);
     expect(await where()).toEqual(['Pond', 'North wall', '']);
     const [north] = await records(beds.id);
@@ -373,7 +373,7 @@ describe('looking things up in another list', () => {
         plants.id,
         {
           id: w,
-          name: 'Where',
+          name: 'At the',
           worked: { ...worked, steps: [{ kind: 'lookup', list: beds.id, by: 'c77', give: 'c2' }] },
         },
         'test',
@@ -462,7 +462,7 @@ test('a quick print makes a scannable sheet of the ticked rows and leaves the jo
   );
   await work();
   expect(await viewRun(t.db, run)).toMatchObject({
-    name: 'Quick print, 2 records',
+    name: 'Codes with titles, 2 records',
     state: 'done',
     pieces: 2,
     read: 2,

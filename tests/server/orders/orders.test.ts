@@ -102,13 +102,13 @@ const { job, work } = runsIn(() => t);
 
 const garden = () =>
   job(
-    ['No', 'Plant', 'Bed', 'Address'],
+    ['No', 'Plant', 'Bed', 'Email address'],
     ['key', 'name', 'text', 'text'],
     [
       ['A-1', 'Thrift', 'North 2', ''],
       ['A-2', 'Sea kale', '', ''],
     ],
-    'Bed signs',
+    'Signs',
   );
 const idOf = ({ columns }: TestJob, name: string) => columns.find((c) => c.name === name)!.id;
 const text = (words: string): Part => ({ kind: 'text', text: words });
@@ -183,7 +183,7 @@ async function settle(): Promise<void> {
     );
     await workOff(t);
   }
-  throw new Error('it did not come to an end');
+  throw new Error('it could not be downloaded to an end');
 }
 /** Everything that waits is told to wait a while. */
 const stuck = async () =>
@@ -203,16 +203,16 @@ test('a record that comes gets what the order writes; its own work does not star
     {
       kind: 'write',
       id: 'a',
-      column: idOf(g, 'Address'),
+      column: idOf(g, 'Email address'),
       parts: [text('bed '), column(idOf(g, 'Bed'))],
     },
   ]);
   const [record] = await add(g, 'A-3', 'Samphire');
   await settle();
-  expect(await valueOf(g, record!, 'Address')).toBe('bed South 1');
+  expect(await valueOf(g, record!, 'Email address')).toBe('bed South 1');
   const log = await firings(id);
   expect(log.map((f) => [f.state, f.title, f.why])).toEqual([
-    ['stopped', 'Samphire changed', 'it is this order’s own work, which does not start it again'],
+    ['stopped', 'Samphire changed', 'it is this order’s own work, which never starts it again'],
     ['done', 'Samphire came in', null],
   ]);
   expect(log[1]!.steps).toMatchObject([{ state: 'did', words: 'wrote bed South 1 to Address' }]);
@@ -226,12 +226,12 @@ test('a record that comes gets what the order writes; its own work does not star
   // taking its work back does not start it either
   await stepBack(t.db, g.list, 'undo', 'Wren');
   await settle();
-  expect(await valueOf(g, record!, 'Address')).toBe('');
+  expect(await valueOf(g, record!, 'Email address')).toBe('');
   expect((await firings(id))[0]!.why).toContain('own work');
   // what a person changes starts it again
   await change(g, record!, 'Bed', 'West 4');
   await settle();
-  expect(await valueOf(g, record!, 'Address')).toBe('bed West 4');
+  expect(await valueOf(g, record!, 'Email address')).toBe('bed West 4');
 });
 
 test('two orders that write what the other waits for stop after one another', async () => {
@@ -239,8 +239,8 @@ test('two orders that write what the other waits for stop after one another', as
   const write = (to: string, from: string) => [
     { kind: 'write', id: 'a', column: idOf(g, to), parts: [column(idOf(g, from)), text('!')] },
   ];
-  const one = await on(came(g.list, ['changed']), write('Address', 'Bed'), {}, 'One');
-  const two = await on(came(g.list, ['changed']), write('Bed', 'Address'), {}, 'Two');
+  const one = await on(came(g.list, ['changed']), write('Email address', 'Bed'), {}, 'One');
+  const two = await on(came(g.list, ['changed']), write('Bed', 'Email address'), {}, 'Two');
   const { id } = await t.db
     .selectFrom('records')
     .select('id')
@@ -260,7 +260,7 @@ test('conditions stop it with why; a value that is reached starts it once, and o
   const bed = idOf(g, 'Bed');
   const id = await on(
     came(g.list),
-    [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('x')] }],
+    [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('x')] }],
     {
       conditions: {
         all: true,
@@ -276,7 +276,7 @@ test('conditions stop it with why; a value that is reached starts it once, and o
     steps: [],
   });
   const reaches = await on({ kind: 'reaches', list: g.list, column: bed, value: 'gone' }, [
-    { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('gone')] },
+    { kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('gone')] },
   ]);
   const [record] = await add(g, 'A-5', 'Thrift', 'North');
   for (const value of ['GONE ', 'gone', 'North', 'gone']) await change(g, record!, 'Bed', value);
@@ -322,7 +322,7 @@ test('an address that is called gets the same name every time, its sealed header
     {
       kind: 'write',
       id: 'b',
-      column: idOf(g, 'Address'),
+      column: idOf(g, 'Email address'),
       parts: [column('made.a.status'), text(' '), column('made.a.answer')],
     },
   ];
@@ -334,7 +334,7 @@ test('an address that is called gets the same name every time, its sealed header
     ['PUT', 'tide-table', String(id)],
   ]);
   expect(heard[0]!.headers['idempotency-key']).toBe(heard[1]!.headers['idempotency-key']);
-  expect(await valueOf(g, record!, 'Address')).toBe('200 thank you');
+  expect(await valueOf(g, record!, 'Email address')).toBe('200 thank you');
   const view = await viewOrder(t.db, id);
   expect(JSON.stringify(view)).not.toContain('tide-table');
   const stored = await sql<{
@@ -387,7 +387,7 @@ test('what a job makes is made by a run and read back, put into the Out-tray onc
   const g = await garden();
   const id = await on(came(g.list), [
     { kind: 'make', id: 'a', job: g.id, output: 'pdf', which: 'record' },
-    { kind: 'out', id: 'b', folder: 'Bed signs' },
+    { kind: 'out', id: 'b', folder: 'Signs' },
     {
       kind: 'mail',
       id: 'c',
@@ -402,12 +402,12 @@ test('what a job makes is made by a run and read back, put into the Out-tray onc
   expect(firing!.steps.map((s) => s.words)).toEqual([
     expect.stringMatching(/^made 1 piece: Bed signs.*: Samphire, 1 code read back$/),
     expect.stringMatching(/^put .*\.pdf into the Out-tray’s folder Bed signs$/),
-    'mailed it to garden@marrambay.example',
+    'emailed it to garden@marrambay.example',
   ]);
-  const files = await readdir(join(tray, 'Out-tray', 'Bed signs'));
+  const files = await readdir(join(tray, 'Out-tray', 'Signs'));
   expect(files).toHaveLength(1);
   expect(
-    (await readFile(join(tray, 'Out-tray', 'Bed signs', files[0]!))).subarray(0, 5).toString(),
+    (await readFile(join(tray, 'Out-tray', 'Signs', files[0]!))).subarray(0, 5).toString(),
   ).toBe('%PDF-');
   expect(mails.taken.map((m) => [m.to, m.mail.subject, m.mail.attachments.length])).toEqual([
     ['garden@marrambay.example', 'Sign of Samphire', 1],
@@ -419,7 +419,7 @@ test('what a job makes is made by a run and read back, put into the Out-tray onc
     .where('id', '=', firing!.id)
     .execute();
   await settle();
-  expect(await readdir(join(tray, 'Out-tray', 'Bed signs'))).toEqual(files);
+  expect(await readdir(join(tray, 'Out-tray', 'Signs'))).toEqual(files);
   expect(mails.taken).toHaveLength(1);
 });
 
@@ -427,7 +427,7 @@ test('killed between any two steps, and with workers that overlap, each is done 
   const g = await garden();
   const id = await on(came(g.list), [
     { kind: 'link', id: 'a', to: [text('https://garden.example/'), column(idOf(g, 'No'))] },
-    { kind: 'write', id: 'b', column: idOf(g, 'Address'), parts: [column('made.a.address')] },
+    { kind: 'write', id: 'b', column: idOf(g, 'Email address'), parts: [column('made.a.address')] },
     { kind: 'make', id: 'c', job: g.id, output: 'pdf', which: 'record' },
     { kind: 'out', id: 'd' },
   ]);
@@ -467,7 +467,7 @@ test('an order that starts too often stops itself and says so', async () => {
   const g = await garden();
   const id = await on(
     came(g.list),
-    [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('x')] }],
+    [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('x')] }],
     { most: 3 },
   );
   await addRecords(
@@ -483,7 +483,7 @@ test('an order that starts too often stops itself and says so', async () => {
   const view = await viewOrder(t.db, id);
   expect([view.state, view.why]).toEqual([
     'stopped',
-    expect.stringContaining('more than 3 times within an hour, so it stopped itself'),
+    expect.stringContaining('more than 3 times within an hour, so stopped by its safety stop'),
   ]);
   const log = await firings(id);
   expect(log.map((f) => f.state).sort()).toEqual(['done', 'done', 'done', 'stopped', 'stopped']);
@@ -500,7 +500,7 @@ test('somebody who wants to be asked is asked before anything goes out', async (
   const id = await on(
     came(g.list),
     [
-      { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('x')] },
+      { kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('x')] },
       { kind: 'call', id: 'b', to: [text('https://vault.example/in')] },
     ],
     { ask: true },
@@ -525,7 +525,12 @@ test('somebody who wants to be asked is asked before anything goes out', async (
 test('a program calls with its secret or its signature; told twice it is one; nothing else opens it', async () => {
   const g = await garden();
   const id = await on({ kind: 'call', list: g.list, key: 'plant.no' }, [
-    { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [column('given.plant.where')] },
+    {
+      kind: 'write',
+      id: 'a',
+      column: idOf(g, 'Email address'),
+      parts: [column('given.plant.where')],
+    },
   ]);
   const secret = await newCallSecret(t.db, id);
   const { address } = (await viewOrder(t.db, id)).call!;
@@ -565,7 +570,7 @@ test('a program calls with its secret or its signature; told twice it is one; no
     .where('list_id', '=', g.list)
     .orderBy('id')
     .executeTakeFirstOrThrow();
-  expect(await valueOf(g, record, 'Address')).toBe('West 9');
+  expect(await valueOf(g, record, 'Email address')).toBe('West 9');
   expect((await viewOrder(t.db, id)).call!.places).toEqual([
     ['plant.no', 'a 1'],
     ['plant.where', 'West 9'],
@@ -580,7 +585,7 @@ test('ten saves of one file are one event, a file heard of twice is one, and wha
   const g = await garden();
   const id = await on(
     { kind: 'document', folder: '', again: true, list: g.list },
-    [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [column('given.path')] }],
+    [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [column('given.path')] }],
     { conditions: { all: true, list: [{ of: 'ending', value: 'pdf' }, { of: 'record' }] } },
   );
   const path = join(tray, 'agreement A-1.pdf');
@@ -659,7 +664,7 @@ test('by the clock each time comes once, and one that passed while nothing ran c
 test('for each row of another list that belongs to it; by hand for those that are ticked; then it stops where it says', async () => {
   const g = await garden();
   const trays = await job(
-    ['Tray', 'Of'],
+    ['Tray', 'List'],
     ['key', 'text'],
     [
       ['T-1', 'A-1'],
@@ -673,7 +678,7 @@ test('for each row of another list that belongs to it; by hand for those that ar
       kind: 'each',
       id: 'a',
       list: trays.list,
-      column: idOf(trays, 'Of'),
+      column: idOf(trays, 'List'),
       is: [column(idOf(g, 'No'))],
     },
     {
@@ -683,7 +688,7 @@ test('for each row of another list that belongs to it; by hand for those that ar
       fields: [{ name: 'tray', parts: [column(`row.a.${idOf(trays, 'Tray')}`)] }],
     },
     { kind: 'stop', id: 'c' },
-    { kind: 'write', id: 'd', column: idOf(g, 'Address'), parts: [text('x')] },
+    { kind: 'write', id: 'd', column: idOf(g, 'Email address'), parts: [text('x')] },
   ]);
   const records = await t.db
     .selectFrom('records')
@@ -700,7 +705,7 @@ test('what is asked for by hand is meant, however often in an hour', async () =>
   const g = await garden();
   const id = await on(
     { kind: 'hand', list: g.list },
-    [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('asked')] }],
+    [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('asked')] }],
     { most: 1 },
   );
   const records = await t.db
@@ -748,7 +753,7 @@ test('switched off, what waits is not gone on with; paused, what happens waits f
   await switchOrder(t.db, id, { state: 'on', pausedUntil: null }, 'Wren');
   await settle();
   expect(heard).toHaveLength(1);
-  expect((await firings(id))[0]!.why).toBe('the order was switched off before its turn');
+  expect((await firings(id))[0]!.why).toBe('the order was turned off before its turn');
   await removeOrder(t.db, id);
   await expect(viewOrder(t.db, id)).rejects.toThrow('not here any more');
 });
@@ -756,7 +761,7 @@ test('switched off, what waits is not gone on with; paused, what happens waits f
 test('changes are versions: a firing goes on by the one it began with, a stale window is told, and it can be undone', async () => {
   const g = await garden();
   const write = (words: string) => [
-    { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text(words)] },
+    { kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text(words)] },
   ];
   const id = await on(came(g.list), write('first'));
   const [record] = await add(g, 'A-17', 'Thrift');
@@ -768,7 +773,7 @@ test('changes are versions: a firing goes on by the one it began with, a stale w
     changeOrder(t.db, id, { version: 1, name: 'Order', document }, 'Wren'),
   ).rejects.toThrow('another window');
   await settle();
-  expect(await valueOf(g, record!, 'Address')).toBe('first');
+  expect(await valueOf(g, record!, 'Email address')).toBe('first');
   expect((await firings(id)).find((f) => f.state === 'done')!.version).toBe(1);
   const undone = await undoOrder(t.db, id, 2, 'Wren');
   expect(undone.version).toBe(3);
@@ -793,7 +798,7 @@ test('a rehearsal asks the same questions of what really happened, and makes, wr
     },
     steps: [
       { kind: 'make', id: 'a', job: g.id, output: 'pdf', which: 'record' },
-      { kind: 'mail', id: 'b', to: [column(idOf(g, 'Address'))], subject: [], text: [] },
+      { kind: 'mail', id: 'b', to: [column(idOf(g, 'Email address'))], subject: [], text: [] },
     ],
   });
   const id = await makeOrder(t.db, { name: 'Order', document }, 'Wren');
@@ -810,17 +815,17 @@ test('a rehearsal asks the same questions of what really happened, and makes, wr
   expect(parts.map((p) => p.short)).toEqual([
     'comes or changes',
     'Bed not blank',
-    'not done yet',
+    'only once',
     'make it',
-    'mail it',
+    'email it',
   ]);
   expect(lines.map((l) => [l.title, l.why])).toEqual([
-    ['Samphire came in', 'The address to mail it to is blank.'],
+    ['Samphire came in', 'The email address is blank.'],
     ['Horned poppy came in', 'its Bed is blank'],
   ]);
   expect(lines[0]!.cells.map((c) => c.state)).toEqual(['on', 'on', 'on', 'on', 'wrong']);
   expect(lines[1]!.cells.map((c) => c.state)).toEqual(['on', 'stops', 'none', 'none', 'none']);
-  await change(g, full!, 'Address', 'garden@marrambay.example');
+  await change(g, full!, 'Email address', 'garden@marrambay.example');
   const again = await rehearse(t.db, id, { document, record: full! });
   expect(again.lines).toHaveLength(1);
   expect(again.lines[0]!.cells.map((c) => c.state)).toEqual(['on', 'on', 'on', 'on', 'on']);
@@ -851,7 +856,7 @@ test('a code that is scanned at a checkpoint starts it, at that one or any; so d
     {
       kind: 'write',
       id: 'a',
-      column: idOf(g, 'Address'),
+      column: idOf(g, 'Email address'),
       parts: [column('given.where'), text(' '), column('given.answer')],
     },
   ];
@@ -894,7 +899,7 @@ test('a code that is scanned at a checkpoint starts it, at that one or any; so d
     .where('list_id', '=', g.list)
     .orderBy('id')
     .executeTakeFirstOrThrow();
-  expect(await valueOf(g, record, 'Address')).toBe('North gate comes-in');
+  expect(await valueOf(g, record, 'Email address')).toBe('North gate comes-in');
   const { code } = await makeLink(
     t.db,
     { title: 'Thrift', to: 'https://garden.example/', for: 'anyone' },
@@ -910,7 +915,7 @@ test('a code that is scanned at a checkpoint starts it, at that one or any; so d
   await writeScans(t.db);
   await settle();
   expect((await firings(link)).map((f) => [f.title, f.state])).toEqual([
-    ['The link of Thrift was followed', 'done'],
+    ['The link of Thrift was opened', 'done'],
   ]);
 });
 
@@ -928,7 +933,7 @@ test('a link and a picture’s address are made and written back; sheets are sen
   const printer = (await listPrinters(t.db, true)).find((p) => p.name === 'Shed')!;
   const id = await on(came(g.list), [
     { kind: 'picture', id: 'a', job: g.id, stamp: stamps[0]!.id },
-    { kind: 'write', id: 'b', column: idOf(g, 'Address'), parts: [column('made.a.address')] },
+    { kind: 'write', id: 'b', column: idOf(g, 'Email address'), parts: [column('made.a.address')] },
     { kind: 'make', id: 'c', job: g.id, output: 'pdf', which: 'record' },
     { kind: 'print', id: 'd', printer: printer.id },
   ]);
@@ -936,7 +941,7 @@ test('a link and a picture’s address are made and written back; sheets are sen
   await settle();
   const [firing] = (await firings(id)).filter((f) => f.steps.length > 0);
   expect(firing).toMatchObject({ state: 'done' });
-  const address = (await valueOf(g, record!, 'Address'))!;
+  const address = (await valueOf(g, record!, 'Email address'))!;
   const { bytes } = await codeAt(t.db, address.split('/').at(-1)!, {});
   expect(Buffer.from(bytes).subarray(1, 4).toString()).toBe('PNG');
   const jobs = () =>
@@ -973,7 +978,7 @@ test('a file is asked for its size and its pages; one that is not as it should b
   await settle();
   expect(await either()).toEqual(Array(2).fill('its sentence says to stop here'));
   expect((await bytes()).every((why) => /^it has [\d,]+ bytes$/.test(why!))).toBe(true);
-  expect((await pages())[0]).toBe('how many pages it has is not known');
+  expect((await pages())[0]).toBe('its number of pages is not known');
   await rm(join(tray, 'Asked'), { recursive: true });
 });
 
@@ -994,8 +999,8 @@ test('what is kept secret is told neither by what is asked nor by what is writte
   const bed = column(idOf(g, 'Bed'));
   for (const [steps, words] of [
     [
-      [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [bed] }],
-      'Bed is kept secret, so it is not written to Address',
+      [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [bed] }],
+      'Bed is secret, so it cannot be written to Address',
     ],
     [
       [
@@ -1006,7 +1011,7 @@ test('what is kept secret is told neither by what is asked nor by what is writte
           fields: [{ name: 'bed', parts: [bed] }],
         },
       ],
-      'Bed is kept secret, so it is not sent',
+      'Bed is secret, so it is not sent',
     ],
   ] as const)
     await expect(on(came(g.list), [...steps])).rejects.toThrow(words);
@@ -1025,12 +1030,12 @@ test('what is kept secret is told neither by what is asked nor by what is writte
   await settle();
   const log = JSON.stringify(await firings(id));
   expect(log).toContain('its Bed is something else');
-  expect(log).toContain('wrote what is kept secret to Bed');
+  expect(log).toContain('wrote a secret value to Bed');
   expect(log).not.toMatch(/hidden dune|salt meadow/);
 });
 
 test('whatever orders there are and whatever happens, every event comes to one end of each order that waits for it, and none wakes itself', async () => {
-  const columnNames = ['Plant', 'Bed', 'Address'] as const;
+  const columnNames = ['Plant', 'Bed', 'Email address'] as const;
   const orders = fc.array(
     fc.record({
       on: fc.uniqueArray(fc.constantFrom('came' as const, 'changed' as const, 'went' as const), {
@@ -1045,7 +1050,7 @@ test('whatever orders there are and whatever happens, every event comes to one e
   );
   const events = fc.array(
     fc.record({
-      what: fc.constantFrom('add' as const, 'change' as const, 'remove' as const, 'undo' as const),
+      what: fc.constantFrom('add' as const, 'Edit' as const, 'remove' as const, 'undo' as const),
       column: fc.constantFrom(...columnNames),
       value: fc.constantFrom('', 'x', 'North'),
       // how many hands go on with orders meanwhile
@@ -1094,7 +1099,7 @@ test('whatever orders there are and whatever happens, every event comes to one e
         const [first] = records;
         if (what === 'add') await add(g, `N-${records.length}-${value}`, 'Thrift', value);
         else if (what === 'undo') await stepBack(t.db, g.list, 'undo', 'Wren');
-        else if (first && what === 'change') await change(g, first.id, name, value);
+        else if (first && what === 'Edit') await change(g, first.id, name, value);
         else if (first) await removeRecords(t.db, g.list, [first.id], 'Wren');
         await Promise.all([
           ...Array.from({ length: hands }, () => tellOrders(t.db)),
@@ -1133,7 +1138,7 @@ test('whatever orders there are and whatever happens, every event comes to one e
 test('an empty row is no record yet: it comes once its key is there, and is not what changes meanwhile', async () => {
   const g = await garden();
   const id = await on(came(g.list, ['came', 'changed']), [
-    { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('seen')] },
+    { kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('seen')] },
   ]);
   const [record] = await addRecords(t.db, g.list, [{}], 'Wren');
   await settle();
@@ -1238,7 +1243,7 @@ test('an order with a job of another list cannot be switched on, and says which'
   const [own, other] = [await garden(), await garden()];
   const make = { kind: 'make', id: 'a', job: other.id, output: 'pdf', which: 'record' };
   await expect(on(came(own.list), [make])).rejects.toThrow(
-    /is of the list .*, and the order is about another/,
+    /belongs to the list .*, and the order is about another/,
   );
   await expect(on(came(own.list), [{ ...make, job: 2_000_000 }])).rejects.toThrow(/thrown away/);
   await expect(

@@ -380,7 +380,7 @@ describe('runs', () => {
       which: 'failed',
       from: first,
       start: 7,
-      name: 'Weekend, the failed again',
+      name: 'Weekend, failed ones again',
     });
     const receipt = parse(await bytesOf(again, 'receipt.csv'), { columns: true, bom: true }) as {
       Key: string;
@@ -522,7 +522,7 @@ test('a picture address gives the code of one record as it is now, until it is w
     (await codeAt(t.db, name.replace('.png', '.svg'), { mm: 300, dpi: 1200 })).bytes.length,
   ).toBeGreaterThan(100);
   await expect(codeAt(t.db, 'guess-guess-guess-guess1.png', {})).rejects.toThrow(
-    /no picture at this address/,
+    /no picture at this link/,
   );
   await withdrawAddresses(t.db, id, 'stamp-1', [one!.id]);
   await expect(codeAt(t.db, name, {})).rejects.toThrow(/withdrawn/);

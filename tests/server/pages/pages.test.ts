@@ -38,7 +38,7 @@ const rows = [
 ];
 async function garden() {
   const { id, list } = await job(
-    ['No', 'Plant', 'Mail', 'Key'],
+    ['No', 'Plant', 'Email', 'Key'],
     ['key', 'name', 'email', 'text'],
     rows,
   );

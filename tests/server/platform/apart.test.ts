@@ -37,7 +37,10 @@ describe('work in a process of its own', () => {
       .do('picture', { name: 'x', bytes: Buffer.from('no picture') }, 60_000)
       .catch((e: unknown) => e);
     expect(refused).toBeInstanceOf(Refusal);
-    expect(refused).toMatchObject({ message: 'x is not a PNG, JPEG or SVG picture.', status: 400 });
+    expect(refused).toMatchObject({
+      message: 'x is not a PNG, JPEG or SVG picture. Choose another.',
+      status: 400,
+    });
   });
   test('goes on when Ctrl-C reaches every process of a terminal; its worker decides when it ends', async () => {
     const lane = new Lane({ ...small, wholeMb: 1500 });
@@ -167,7 +170,7 @@ test('an intake whose task is gone is ended by the janitor', async () => {
     .execute();
   await performTask(t.db, 'janitor', {});
   expect((await stateOf(id)).error).toMatch(
-    /^lost.csv was not read to its end: nothing is left that would go on with it/,
+    /^lost.csv was not read to its end: nothing is left that could continue it/,
   );
 });
 

@@ -110,8 +110,8 @@ test('two who set something at once undo nothing of each other’s', async () =>
 
 test('what was set is told in words, for the journal', () => {
   const told = (change: object) => settingsInWords(settingsSchema.parse(change));
-  expect(told({ doorPrivate: true })).toBe('addresses of our own network are asked too');
-  expect(told({ doorPrivate: false, wholeGb: 5 })).toBe('only public ones are asked; up to 5 GB');
+  expect(told({ doorPrivate: true })).toBe('also servers in our own network');
+  expect(told({ doorPrivate: false, wholeGb: 5 })).toBe('public servers only; up to 5 GB');
   expect(told({ kept: { letters: 7, files: 0 } })).toBe(
     'Files of runs: kept for ever; The Out-tray: kept for 7 days',
   );
@@ -144,7 +144,7 @@ test('settings are checked, told with what each takes, and the whole has a bound
     {
       status: 507,
       message: expect.stringMatching(
-        /^Hand Stamp takes 0\.\d GB, and Settings allow 0.001 GB\./,
+        /^Hand Stamp uses 0\.\d GB, and Settings allow 0.001 GB\./,
       ) as string,
     },
   );

@@ -55,7 +55,7 @@ describe('routes turn errors into words', () => {
     [
       new Error('secret detail'),
       500,
-      'Something went wrong on our side. Nothing was changed; try it again.',
+      'Something went wrong in Hand Stamp. Nothing was changed. Try again.',
     ],
   ])('%s', async (error, status, says) => {
     expect(await call(() => Promise.reject(error))).toMatchObject({
@@ -100,7 +100,7 @@ describe('routes turn errors into words', () => {
       json: { id: 7 },
     });
     expect((await call((a) => viewJob(a.db, 999_999) as Promise<never>)).json).toEqual({
-      error: 'That is not here any more. It may have been removed.',
+      error: 'This no longer exists. It may have been deleted.',
     });
   });
 });
@@ -170,7 +170,7 @@ describe('intake, from bytes to a job', () => {
     await takeIntake(t.db, id);
     expect(await row(id)).toMatchObject({
       state: 'failed',
-      error: 'Below the headings there is no row, so there are no records to bring in.',
+      error: 'There are no rows below the headings, so there are no records to bring in.',
     });
     expect((await listJobs(t.db)).some((job) => job.name === 'Short')).toBe(false);
   });

@@ -112,7 +112,7 @@ describe('what is left out', () => {
       { version, document: { ...document, options: { ...document.options, copiesFrom: 'c4' } } },
       'test',
     );
-    expect(await leftOut({})).toContain('Maude: no copy of it is wanted');
+    expect(await leftOut({})).toContain('Maude: its number of copies is 0');
     const made = await startRun(
       t.db,
       id,
@@ -122,7 +122,7 @@ describe('what is left out', () => {
     await work();
     expect(await viewRun(t.db, made)).toMatchObject({
       pieces: 2,
-      leftOut: [{ title: 'Maude', reason: 'no copy of it is wanted' }],
+      leftOut: [{ title: 'Maude', reason: 'its number of copies is 0' }],
     });
   });
 });
@@ -216,9 +216,9 @@ describe('copies from a column', () => {
     const all = await proofOf(t.db, made.id, { name: 'x', which: 'with-code' }, 0);
     expect(all.pieces).toBe(said.reduce((sum, s) => sum + (copiesOf(s) ?? 0), 0));
     expect(all.leftOut.map((l) => l.reason)).toEqual([
-      'no copy of it is wanted',
+      'its number of copies is 0',
       ...['1.5', '-1', 'x', '1.000', '1001'].map(
-        (s) => `Copies says “${s}”, which is no number of pieces from 0 to 1,000`,
+        (s) => `Copies says “${s}”, which is not a number of pieces from 0 to 1,000`,
       ),
     ]);
     // the ready ones are those whose number is one

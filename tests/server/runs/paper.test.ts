@@ -196,7 +196,7 @@ test('the whole circle: a stand-in prints with its faults into the In-tray, and 
   const read = await listPaperFiles(t.db, 'tray');
   expect(read.find((f) => f.name === 'note.pdf')).toMatchObject({
     state: 'failed',
-    error: 'note.pdf is no PDF and no picture. Scan to PDF, PNG, JPEG or TIFF.',
+    error: 'note.pdf is not a PDF or a picture. Scan to PDF, PNG, JPEG or TIFF.',
   });
   for (const page of [1, 2])
     expect(read.find((f) => f.name.endsWith(`page-${page}.png`))!.told).toEqual([

@@ -89,8 +89,7 @@ test.each(['xlsx', 'ods', 'xls'] as const)(
 );
 
 test('what is no text is taken out of a cell, and said', () => {
-  const note = (n: string) =>
-    `In ${n} a sign that is no text (a NUL or half a character) was taken out.`;
+  const note = (n: string) => `In ${n} a character that cannot be stored was removed.`;
   const text = readBook('a.csv', Buffer.from(`No,Name\n1,A\0B\n${'2,Larch\n'.repeat(40)}`))
     .sheets[0]!;
   expect(text.rows[1]).toEqual(['1', 'AB']);

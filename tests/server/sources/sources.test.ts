@@ -133,7 +133,7 @@ describe('what is the same under another name or in another form', () => {
     await work();
     const { told } = await intake(id);
     expect(told).toMatchObject({
-      asks: [{ kind: 'heading', column: 'c3', name: 'Where', heading: 'Place', records: 2 }],
+      asks: [{ kind: 'heading', column: 'c3', name: 'At the', heading: 'Place', records: 2 }],
       newColumns: ['Place'],
     });
     expect(await say(id, { headings: { Place: 'c3' }, keys: false })).toMatchObject({
@@ -153,7 +153,7 @@ describe('what is the same under another name or in another form', () => {
       .select('columns')
       .where('id', '=', list)
       .executeTakeFirstOrThrow();
-    expect(columns[2]).toMatchObject({ name: 'Where', source: 'Place' });
+    expect(columns[2]).toMatchObject({ name: 'At the', source: 'Place' });
     // from then on it is known
     const again = await file('Tag,Item,Place\nT-1,Spade,Shed\nT-2,Garden fork,Barn\n', list);
     await work();
@@ -362,7 +362,7 @@ describe('a file that is read again', () => {
         [
           ['Item', 'Fork', 'Garden fork', false],
           ['Bought', '', '2025', false],
-          ['Where', 'Lent', 'Glasshouse', true],
+          ['At the', 'Lent', 'Glasshouse', true],
         ],
       ],
       [
@@ -371,7 +371,7 @@ describe('a file that is read again', () => {
         [
           ['Tag', '', 'T-4', false],
           ['Item', '', 'Hoe', false],
-          ['Where', '', 'Shed', false],
+          ['At the', '', 'Shed', false],
           ['Bought', '', '2026', false],
         ],
       ],
@@ -381,7 +381,7 @@ describe('a file that is read again', () => {
         [
           ['Tag', 'T-3', '', false],
           ['Item', 'Rake', '', false],
-          ['Where', 'Barn', '', false],
+          ['At the', 'Barn', '', false],
         ],
       ],
     ]);
@@ -421,10 +421,10 @@ describe('a file that is read again', () => {
     expect((await viewJob(t.db, job)).list.columns.map((c) => c.name)).toEqual([
       'Tag',
       'Item',
-      'Where',
+      'At the',
     ]);
     expect((await listRevisions(t.db, list)).map((r) => [r.note, r.undone])[0]).toEqual([
-      'Read again from tools.csv: 1 added, 1 changed, 1 gone',
+      'Updated from tools.csv: 1 added, 1 changed, 1 gone',
       true,
     ]);
   });
@@ -540,7 +540,7 @@ describe('a database', () => {
       database: 'garden_records',
       username: 'garden_reader',
       password: 'marram-bay-reads-only',
-      tls: 'no' as const,
+      tls: 'Do not send' as const,
     };
     // as it is before anybody allows it, machines of one's own network are left alone
     await expect(keepConnection(t.db, { ...good, database: 'nowhere' }, 'test')).rejects.toThrow(
@@ -550,9 +550,9 @@ describe('a database', () => {
     onTestFinished(
       () => void t.db.deleteFrom('settings').where('name', '=', 'door.private').execute(),
     );
-    await expect(keepConnection(t.db, { ...good, password: 'no' }, 'test')).rejects.toThrow(
-      /does not take this password/,
-    );
+    await expect(
+      keepConnection(t.db, { ...good, password: 'Do not send' }, 'test'),
+    ).rejects.toThrow(/does not take this password/);
     await expect(keepConnection(t.db, { ...good, database: 'nowhere' }, 'test')).rejects.toThrow(
       /no database called nowhere/,
     );
@@ -566,7 +566,7 @@ describe('a database', () => {
         (e: Error) => e.message,
       )) as string;
     const words = (host: string, port: number) =>
-      `No database answers at ${host}, port ${port}. Look whether the name and the port are right, and whether it may be reached from here.`;
+      `No database answers at ${host}, port ${port}. Check the name and the port, and whether this server can reach it.`;
     expect(await told({ port: 1 })).toBe(words('127.0.0.1', 1));
     expect(await told({ port: deaf })).toBe(words('127.0.0.1', deaf));
     expect(await told({ host: 'nowhere.invalid' })).toBe(words('nowhere.invalid', good.port));

@@ -235,7 +235,7 @@ test('one that is slow, and one whose secret cannot be opened, hold up nobody el
     trouble: expect.stringContaining('add it again') as string,
   });
   const letters = await t.db.selectFrom('letters').selectAll().execute();
-  expect(letters.map((l) => l.subject)).toEqual(['App is told nothing any more']);
+  expect(letters.map((l) => l.subject)).toEqual(['App was paused']);
   expect(id).toBeGreaterThan(0);
 });
 

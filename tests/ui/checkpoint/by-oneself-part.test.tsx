@@ -66,7 +66,7 @@ function part(more: Parameters<typeof answering>[0] = {}) {
 const open = async () => {
   // what is there now has to be known first
   await waitFor(() => expect(document.body.textContent).toContain('check in by themselves'));
-  await userEvent.click(screen.getByTitle('Whether people check in by themselves'));
+  await userEvent.click(screen.getByTitle('Self check-in'));
   return within(await screen.findByRole('dialog'));
 };
 const sent = (asked: Asked[]) =>
@@ -78,25 +78,25 @@ const press = (name: string) => userEvent.click(screen.getByRole('button', { nam
 test('whether people check in by themselves, and with how many questions, is read', async () => {
   now = { ...now, document: { ...nobodyByOneself, open: true, questions: [question(1)] } };
   const { text } = part();
-  await waitFor(() => expect(text()).toBe(' People check in by themselves too, with 1 question.'));
+  await waitFor(() => expect(text()).toBe(' People on, with 1 question.'));
 });
 
 test('their pages are opened with what is asked, each question a number of its own', async () => {
   const { asked, text } = part();
   const dialog = await open();
-  expect(text()).toContain('do not check in by themselves');
-  await press('Ask something');
-  const letIn = screen.getByRole('button', { name: 'Let people check in' });
+  expect(text()).toContain('off');
+  await press('Add question');
+  const letIn = screen.getByRole('button', { name: 'Turn on self check-in' });
   // a question without words asks nothing
   expect(letIn.hasAttribute('disabled')).toBe(true);
-  fireEvent.change(dialog.getByLabelText('What is asked'), { target: { value: 'What to eat?' } });
-  await press('by a choice');
-  fireEvent.change(dialog.getByLabelText('To choose from, one to a line'), {
+  fireEvent.change(dialog.getByLabelText('Question'), { target: { value: 'What to eat?' } });
+  await press('one choice');
+  fireEvent.change(dialog.getByLabelText('Choices, one per line'), {
     target: { value: ' soup \n\nbread\n' },
   });
-  await userEvent.click(dialog.getByRole('checkbox', { name: 'an answer is needed' }));
-  await press('Ask something');
-  fireEvent.change(dialog.getAllByLabelText('What is asked')[1]!, {
+  await userEvent.click(dialog.getByRole('checkbox', { name: 'required' }));
+  await press('Add question');
+  fireEvent.change(dialog.getAllByLabelText('Question')[1]!, {
     target: { value: 'How many?' },
   });
   await userEvent.click(letIn);
@@ -124,8 +124,8 @@ test('a question that is taken away takes its number along; the others keep thei
   };
   const { asked } = part();
   const dialog = await open();
-  await userEvent.click(dialog.getAllByRole('button', { name: 'take it away' })[1]!);
-  await press('Use this');
+  await userEvent.click(dialog.getAllByRole('button', { name: 'Delete question' })[1]!);
+  await press('Apply');
   await waitFor(() => expect(sent(asked)).toHaveLength(1));
   expect(sent(asked)[0]!.questions.map((q) => q.id)).toEqual(['q1', 'q3']);
 });
@@ -136,13 +136,13 @@ test('a question of some only is asked of whom a column says, and secrets say no
   const dialog = await open();
   const whom = dialog.getByRole<HTMLSelectElement>('combobox');
   expect([...whom.options].map((o) => o.textContent)).toEqual([
-    'all',
-    'those whose Name is',
-    'those whose Shift is',
+    'everyone',
+    'people whose Name is',
+    'people whose Shift is',
   ]);
   fireEvent.change(whom, { target: { value: 'c2' } });
-  fireEvent.change(dialog.getByLabelText('This'), { target: { value: 'Late' } });
-  await press('Let people check in');
+  fireEvent.change(dialog.getByLabelText('Value'), { target: { value: 'Late' } });
+  await press('Turn on self check-in');
   await waitFor(() => expect(sent(asked)).toHaveLength(1));
   expect(sent(asked)[0]!.questions[0]!.only).toEqual({ column: 'c2', is: 'Late' });
 });
@@ -151,9 +151,9 @@ test('a tick is never needed: not to tick it is an answer', async () => {
   now = { ...now, document: { ...nobodyByOneself, questions: [question(1)] } };
   part();
   const dialog = await open();
-  expect(dialog.getByRole('checkbox', { name: 'an answer is needed' })).toBeTruthy();
-  await press('by a tick');
-  expect(dialog.queryByRole('checkbox', { name: 'an answer is needed' })).toBeNull();
+  expect(dialog.getByRole('checkbox', { name: 'required' })).toBeTruthy();
+  await press('yes or no');
+  expect(dialog.queryByRole('checkbox', { name: 'required' })).toBeNull();
 });
 
 test('the pages are closed with their questions kept', async () => {
@@ -166,10 +166,10 @@ test('the pages are closed with their questions kept', async () => {
   const { asked } = part();
   const dialog = await open();
   expect(dialog.getByText(/stand in the column Own page/)).toBeTruthy();
-  expect(dialog.getByRole('link', { name: 'the page of the first' }).getAttribute('href')).toBe(
-    '/r/made-up',
-  );
-  await press('Close their pages');
+  expect(
+    dialog.getByRole('link', { name: 'Open the first person’s page' }).getAttribute('href'),
+  ).toBe('/r/made-up');
+  await press('Stop self check-in');
   await waitFor(() => expect(sent(asked)).toHaveLength(1));
   expect(sent(asked)[0]).toMatchObject({ open: false, questions: [{ id: 'q1' }] });
 });
@@ -179,12 +179,12 @@ test('what somebody else changed meanwhile is told, and nothing that was typed g
     changeByOneself: () => new Refused(409, 'This checkpoint was changed in another window.'),
   });
   const dialog = await open();
-  fireEvent.change(dialog.getByLabelText('What stands above the questions'), {
+  fireEvent.change(dialog.getByLabelText('Text above the questions'), {
     target: { value: 'Welcome to the bay.' },
   });
-  await press('Let people check in');
+  await press('Turn on self check-in');
   expect((await dialog.findByRole('alert')).textContent).toContain('in another window');
-  expect(dialog.getByLabelText<HTMLInputElement>('What stands above the questions').value).toBe(
+  expect(dialog.getByLabelText<HTMLInputElement>('Text above the questions').value).toBe(
     'Welcome to the bay.',
   );
   expect(

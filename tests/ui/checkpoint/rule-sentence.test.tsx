@@ -74,7 +74,7 @@ function sentence(
 const open = async (label: string) => userEvent.click(await screen.findByTitle(label));
 const press = async (name: string | RegExp) =>
   userEvent.click(await screen.findByRole('button', { name }));
-const use = () => screen.getByRole('button', { name: 'Use this' });
+const use = () => screen.getByRole('button', { name: 'Apply' });
 afterEach(() => {
   cleanup();
   vi.unstubAllGlobals();
@@ -118,30 +118,30 @@ test('what is gone from its list is said so, and not dropped', () => {
       session: { kind: 'column', column: 'c7', now: 'Early' },
     }).text(),
   ).toMatch(
-    /its a removed column is not blank; shown are its name and a removed column.*those in a removed column/,
+    /its a deleted column is not blank; shown are its name and a deleted column.*those in a deleted column/,
   );
 });
 
 test('a list that is gone is said, and can be left away where there is another', async () => {
   const gone = { list: 99, stamps: [], genuine: false, holds: [], shows: [] };
   const { changed, text } = sentence({ takes: [...plain.takes, gone] });
-  expect(text()).toContain('A list of it is gone');
-  await press('leave it away');
+  expect(text()).toContain('One of its lists was deleted');
+  await press('Remove');
   expect(changed.mock.lastCall![0].rule!.takes.map((take) => take.list)).toEqual([4]);
   cleanup();
   sentence({ takes: [gone] });
-  expect(screen.queryByRole('button', { name: 'leave it away' })).toBeNull();
+  expect(screen.queryByRole('button', { name: 'Remove' })).toBeNull();
 });
 
 describe('conditions', () => {
   test('one is added, changed to need no value, and taken away', async () => {
     const { changed, text } = sentence();
-    await open('Another condition');
+    await open('Add another condition');
     await userEvent.click(await screen.findByRole('option', { name: 'Shift' }));
     expect(use().hasAttribute('disabled')).toBe(true);
-    await userEvent.type(screen.getByLabelText('This'), 'Late');
+    await userEvent.type(screen.getByLabelText('Value'), 'Late');
     await userEvent.click(use());
-    expect(text()).toContain('and its Shift is Late; shown is its name alone.');
+    expect(text()).toContain('and its Shift is Late; shown is only the title.');
     await open('A condition');
     await press('is not blank');
     await userEvent.click(use());
@@ -149,7 +149,7 @@ describe('conditions', () => {
       { column: 'c2', is: 'filled', value: '' },
     ]);
     await open('A condition');
-    await press('Take it away');
+    await press('Remove');
     expect(changed.mock.lastCall![0].rule!.takes[0]!.holds).toEqual([]);
   });
 
@@ -170,12 +170,12 @@ describe('conditions', () => {
 
 test('secrets are offered neither to be shown nor as sessions', async () => {
   sentence();
-  await open('What is shown of it');
+  await open('What is shown');
   expect(await screen.findByRole('checkbox', { name: 'Shift' })).toBeTruthy();
   expect(screen.queryByRole('checkbox', { name: 'Word' })).toBeNull();
   await userEvent.keyboard('{Escape}');
   await open('Sessions');
-  await press('what stands in a column');
+  await press('taken from a column');
   expect(await screen.findByRole('option', { name: 'Shift' })).toBeTruthy();
   expect(screen.queryByRole('option', { name: 'Word' })).toBeNull();
 });
@@ -196,7 +196,7 @@ describe('times', () => {
   test('a year that is being typed leaves the field as it is typed', async () => {
     const { changed } = sentence({ opens: '2027-05-01T08:00:00.000Z' });
     await open('From when until when');
-    const from = await screen.findByLabelText<HTMLInputElement>('From; blank: always');
+    const from = await screen.findByLabelText<HTMLInputElement>('From (leave blank for always)');
     const rest = from.value.slice(4);
     for (const year of ['0002', '0020', '0202', '2028']) {
       fireEvent.change(from, { target: { value: year + rest } });
@@ -212,12 +212,14 @@ describe('times', () => {
       ends: '2027-05-02T20:00:00.000Z',
     });
     await open('From when until when');
-    const until = await screen.findByLabelText<HTMLInputElement>('Until; blank: for ever');
+    const until = await screen.findByLabelText<HTMLInputElement>('Until (leave blank for no end)');
     fireEvent.change(until, { target: { value: '2027-05-01T10:00' } });
     expect(screen.getByText(/would end before it begins/)).toBeTruthy();
     expect(use().hasAttribute('disabled')).toBe(true);
     fireEvent.change(until, { target: { value: '' } });
-    fireEvent.change(screen.getByLabelText('From; blank: always'), { target: { value: '' } });
+    fireEvent.change(screen.getByLabelText('From (leave blank for always)'), {
+      target: { value: '' },
+    });
     await userEvent.click(use());
     expect(changed.mock.lastCall![0].rule).toMatchObject({ opens: null, ends: null });
     expect(text()).toContain('They pass at any time.');
@@ -228,8 +230,8 @@ describe('sessions', () => {
   test('named by hand: one to a line, the first is on; a name that comes twice is told', async () => {
     const { changed, text } = sentence();
     await open('Sessions');
-    await press('named, and said by hand');
-    const names = await screen.findByLabelText('Their names, one to a line');
+    await press('switched by hand');
+    const names = await screen.findByLabelText('Session names, one per line');
     expect(use().hasAttribute('disabled')).toBe(true);
     fireEvent.change(names, { target: { value: ' Day 1 \n\nDay 2\nDay 1' } });
     expect(screen.getByText(/Day 1 stands there twice/)).toBeTruthy();
@@ -243,10 +245,10 @@ describe('sessions', () => {
     });
     expect(text()).toContain('of 2 by name');
     // the one that is on stays on while others are added
-    await userEvent.click(screen.getByTitle('Which session it is'));
+    await userEvent.click(screen.getByTitle('Current session'));
     await userEvent.click(await screen.findByRole('option', { name: 'Day 2' }));
     await open('Sessions');
-    fireEvent.change(await screen.findByLabelText('Their names, one to a line'), {
+    fireEvent.change(await screen.findByLabelText('Session names, one per line'), {
       target: { value: 'Day 0\nDay 1\nDay 2' },
     });
     await userEvent.click(use());
@@ -256,9 +258,9 @@ describe('sessions', () => {
   test('what stands in a column: its first value is on, and nothing there is no session', async () => {
     const { changed } = sentence();
     await open('Sessions');
-    await press('what stands in a column');
+    await press('taken from a column');
     await userEvent.click(await screen.findByRole('option', { name: 'Name' }));
-    expect(await screen.findByText('Nothing stands in this column.')).toBeTruthy();
+    expect(await screen.findByText('This column is empty.')).toBeTruthy();
     expect(use().hasAttribute('disabled')).toBe(true);
     await userEvent.click(screen.getByRole('option', { name: 'Shift' }));
     expect(await screen.findByText('Early and Late')).toBeTruthy();
@@ -273,7 +275,7 @@ describe('sessions', () => {
   test('by the clock: one that would end before it begins is told by its name', async () => {
     const { changed } = sentence();
     await open('Sessions');
-    await press('told by the clock');
+    await press('switched by the clock');
     await userEvent.type(screen.getByLabelText('Session'), 'Morning');
     fireEvent.change(screen.getByLabelText('From'), { target: { value: '2027-05-01T12:00' } });
     expect(use().hasAttribute('disabled')).toBe(true);
@@ -285,7 +287,7 @@ describe('sessions', () => {
     // the next begins where the one before ends
     expect(screen.getAllByLabelText<HTMLInputElement>('From')[1]!.value).toBe('2027-05-01T13:00');
     expect(use().hasAttribute('disabled')).toBe(true);
-    await userEvent.click(screen.getAllByRole('button', { name: 'away' })[1]!);
+    await userEvent.click(screen.getAllByRole('button', { name: 'Remove' })[1]!);
     await userEvent.click(use());
     const { session } = changed.mock.lastCall![0].rule!;
     expect(session).toMatchObject({ kind: 'time', spans: [{ name: 'Morning' }] });
@@ -302,7 +304,7 @@ test('checkpoints count together as they are ticked', async () => {
       ],
     },
   );
-  await open('With which other checkpoints it counts together');
+  await open('Count together with other checkpoints');
   await userEvent.click(await screen.findByRole('checkbox', { name: 'Shed' }));
   await userEvent.click(screen.getByRole('checkbox', { name: 'South gate' }));
   await userEvent.click(use());
@@ -311,7 +313,7 @@ test('checkpoints count together as they are ticked', async () => {
 
 test('whoever only looks reads the same sentence and changes nothing', async () => {
   const { text } = sentence({}, {}, 'viewer');
-  await waitFor(() => expect(text()).toContain('do not check in by themselves'));
+  await waitFor(() => expect(text()).toContain('off'));
   expect(text()).toContain('A code of Volunteers may come in any number of times');
   expect(screen.queryByRole('button')).toBeNull();
 });

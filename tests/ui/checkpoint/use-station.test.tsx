@@ -153,7 +153,7 @@ test('a device whose list is too long to be held is answered, and certain of not
   await scan('DH-0001');
   expect(now().outcome).toMatchObject({
     answer: 'not-certain',
-    why: 'this device holds no list yet',
+    why: 'this device has no list yet',
     apart: true,
   });
   // let in by hand, somebody looked
@@ -198,7 +198,7 @@ test('a scan is taken back once; one that waits is handed over before, and not w
   await scan('DH-0001');
   await act(() => now().takeBack());
   expect(now().trouble).toBe(
-    'Without a network nothing can be taken back. Do it when the device is back.',
+    'You are offline, so scans cannot be undone. Try again when you are online.',
   );
   expect(now().outcome!.back).toBeUndefined();
   net.away = false;

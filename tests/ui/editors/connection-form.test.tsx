@@ -12,11 +12,11 @@ afterEach(() => {
 });
 const type = (label: string | RegExp, value: string) =>
   fireEvent.change(screen.getByLabelText(label), { target: { value } });
-const keep = () => screen.getByRole('button', { name: 'Try it and keep it' });
+const keep = () => screen.getByRole('button', { name: 'Test and save' });
 const blank = () => keep().hasAttribute('disabled');
 function filled() {
-  type('Call the connection', 'Garden');
-  type('Machine it runs on', 'db.marrambay.example');
+  type('Name of this connection', 'Garden');
+  type('Server (host)', 'db.marrambay.example');
   type('Database', 'garden');
   type(/^User/, 'reader');
 }
@@ -45,7 +45,7 @@ test('a connection is tried and kept with everything that was said', async () =>
   expect(blank()).toBe(true);
   filled();
   type('Password', 'samphire');
-  await userEvent.click(screen.getByTitle('How it is connected to'));
+  await userEvent.click(screen.getByTitle('Encryption'));
   await userEvent.click(await screen.findByRole('option', { name: /certificate not checked/ }));
   await userEvent.click(keep());
   await waitFor(() => expect(kept).toHaveBeenCalledExactlyOnceWith(8));

@@ -67,7 +67,7 @@ test('what the record in hand then says is shown while it is typed, and used whe
   await press('Tag');
   expect(screen.getByText('Bed B1, tag DH-0142')).toBeTruthy();
   expect(used).not.toHaveBeenCalled();
-  await press('Use this');
+  await press('Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith(
     [text('Bed '), column('c2'), text(', tag '), column('c1')],
     undefined,
@@ -82,16 +82,16 @@ test('two columns put in one after the other in the middle stand in that order',
   await userEvent.keyboard('{ArrowLeft}{ArrowRight}');
   await press('Tag');
   await press('Bed');
-  await press('Use this');
+  await press('Apply');
   expect(read(used.mock.lastCall![0])).toBe('from [c1][c2]to[c2]');
 });
 
 test('a column taken out leaves its place for the next one, and joins the text around it', async () => {
-  const used = editor([text('no '), column('c1'), text(' in '), column('c2')]);
+  const used = editor([text('Do not send'), column('c1'), text(' in '), column('c2')]);
   await press('Take Tag out');
   expect(screen.getByLabelText<HTMLInputElement>('Text 1').value).toBe('no  in ');
   await press('Bed');
-  await press('Use this');
+  await press('Apply');
   expect(read(used.mock.lastCall![0])).toBe('no [c2] in [c2]');
 });
 
@@ -99,7 +99,7 @@ test('a blank column is said, and what is not changed any more is in use', async
   editor([text('Bed '), column('c2')], { c1: 'DH-0142' });
   expect(screen.getByText('nothing: a column of it is blank')).toBeTruthy();
   await userEvent.type(screen.getByLabelText('Text 1'), 'x');
-  expect(screen.getByRole('button', { name: 'Use this' })).toBeTruthy();
+  expect(screen.getByRole('button', { name: 'Apply' })).toBeTruthy();
   await userEvent.type(screen.getByLabelText('Text 1'), '{Backspace}');
   expect(screen.getByRole('button', { name: 'In use' })).toBeTruthy();
 });
@@ -114,8 +114,8 @@ test('a secret stays masked in what is shown, also while it is being put in', as
 
 test('a column that is gone is said so and can be taken out', async () => {
   const used = editor([column('c9'), text('end')]);
-  expect(screen.getByText('a removed column')).toBeTruthy();
+  expect(screen.getByText('a deleted column')).toBeTruthy();
   await press('Take the column out');
-  await press('Use this');
+  await press('Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith([text('end')], undefined);
 });

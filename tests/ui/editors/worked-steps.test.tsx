@@ -29,10 +29,10 @@ test.each(stepDefinitions.filter((step) => !step.reads))(
 
 test('of what is typed as the sign to fill with, the last one counts; none is not taken', async () => {
   const said = editor(stepOf({ kind: 'fill' }).start);
-  await userEvent.type(screen.getByLabelText('With'), '#');
+  await userEvent.type(screen.getByLabelText('Fill with'), '#');
   expect(said).toHaveBeenLastCalledWith({ kind: 'fill', to: 4, with: '#', at: 'front' });
   said.mockClear();
-  await userEvent.clear(screen.getByLabelText('With'));
+  await userEvent.clear(screen.getByLabelText('Fill with'));
   expect(said).not.toHaveBeenCalled();
 });
 

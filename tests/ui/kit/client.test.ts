@@ -33,7 +33,7 @@ test('an error carries the server’s own words, and the number under which it s
 test('an answer that is no JSON, as of a proxy between, is told in words', async () => {
   answers(() => Promise.resolve(new Response('<h1>Bad gateway</h1>', { status: 502 })));
   const error = await errorOf(ask('listLists'));
-  expect([error.status, error.message]).toEqual([502, 'Something went wrong; try it again.']);
+  expect([error.status, error.message]).toEqual([502, 'Something went wrong. Try again.']);
 });
 
 test('whoever is not known any more is told to the window', async () => {

@@ -32,28 +32,28 @@ const disabled = (name: string) => screen.getByRole('button', { name }).hasAttri
 function leads(now: Leads | null, column?: string) {
   const used = vi.fn<(leads: Leads | null) => void>();
   show(<LeadsEditor now={now} column={column} onUse={used} />);
-  return { used, box: screen.getByLabelText<HTMLInputElement>('Address that it leads to') };
+  return { used, box: screen.getByLabelText<HTMLInputElement>('Web address it leads to') };
 }
 
 test('links are pointed at an address, without what stands around it', async () => {
   const { used, box } = leads(null);
-  expect(disabled('Point it there')).toBe(true);
+  expect(disabled('Change address')).toBe(true);
   await userEvent.type(box, '  https://marrambay.example/visit ');
-  await userEvent.click(screen.getByRole('button', { name: 'Point it there' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Change address' }));
   expect(used).toHaveBeenCalledExactlyOnceWith(to('https://marrambay.example/visit'));
 });
 
 test.each([
-  ['no address', 'ask at the desk'],
+  ['(no email address)', 'ask at the desk'],
   ['a script', 'javascript:alert(1)'],
-  ['a link of ours', `https://go.marrambay.example/${code}`],
+  ['a short link', `https://go.marrambay.example/${code}`],
   ['one under a name of before', `http://old.marrambay.example/${code}`],
 ])('what cannot be led to is told and not taken: %s', async (_, address) => {
   const { used, box } = leads(null);
   // our own names are known a moment later
   await screen.findByText(/In force at once/);
   fireEvent.change(box, { target: { value: address } });
-  await vi.waitFor(() => expect(disabled('Point it there')).toBe(true));
+  await vi.waitFor(() => expect(disabled('Change address')).toBe(true));
   await userEvent.type(box, '{Enter}');
   expect(used).not.toHaveBeenCalled();
   expect(screen.queryByText(/In force at once/)).toBeNull();
@@ -90,14 +90,14 @@ const press = (name: string) => userEvent.click(screen.getByRole('button', { nam
 
 test('from a day until a day, and then elsewhere', async () => {
   const used = span(open);
-  day('From this day on', '2027-05-01');
-  expect(screen.queryByLabelText(/Then to this address/)).toBeNull();
+  day('From this day', '2027-05-01');
+  expect(screen.queryByLabelText(/Then to this link/)).toBeNull();
   day('Until this day', '2027-05-09');
   await userEvent.type(
-    screen.getByLabelText(/Then to this address/),
+    screen.getByLabelText(/Then to this link/),
     'https://marrambay.example/thanks',
   );
-  await press('Use this');
+  await press('Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith({
     state: 'open',
     opens: '2027-05-01',
@@ -114,7 +114,7 @@ test('without a last day there is nothing it leads to afterwards', async () => {
     after: 'https://marrambay.example/thanks',
   });
   day('Until this day', '');
-  await press('Use this');
+  await press('Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith({
     state: 'open',
     opens: '2027-05-01',
@@ -125,37 +125,37 @@ test('without a last day there is nothing it leads to afterwards', async () => {
 
 test('days the wrong way round, and an address that is none, are told', async () => {
   span(open);
-  day('From this day on', '2027-05-09');
+  day('From this day', '2027-05-09');
   day('Until this day', '2027-05-01');
   expect(screen.getByText(/It would end before it begins/)).toBeTruthy();
-  expect(disabled('Use this')).toBe(true);
-  day('From this day on', '2027-05-01');
+  expect(disabled('Apply')).toBe(true);
+  day('From this day', '2027-05-01');
   // one day long is a day
-  expect(disabled('Use this')).toBe(false);
-  await userEvent.type(screen.getByLabelText(/Then to this address/), 'the desk');
-  expect(disabled('Use this')).toBe(true);
+  expect(disabled('Apply')).toBe(false);
+  await userEvent.type(screen.getByLabelText(/Then to this link/), 'the desk');
+  expect(disabled('Apply')).toBe(true);
   // what does not matter any more holds up nothing
   await press('is paused');
-  expect(disabled('Use this')).toBe(false);
+  expect(disabled('Apply')).toBe(false);
 });
 
 test('paused and withdrawn say what whoever scans it reads; for ever is said twice', async () => {
   const used = span(open);
   await press('is paused');
   expect(screen.getByText(/reads that it is paused/)).toBeTruthy();
-  await press('Use this');
+  await press('Apply');
   expect(used).toHaveBeenLastCalledWith({ state: 'paused' });
-  await press('is withdrawn for ever');
+  await press('is permanently withdrawn');
   expect(screen.getByText(/cannot be taken back/)).toBeTruthy();
-  expect(screen.queryByRole('button', { name: 'Use this' })).toBeNull();
-  await press('Withdraw it for ever');
+  expect(screen.queryByRole('button', { name: 'Apply' })).toBeNull();
+  await press('Withdraw link permanently');
   expect(used).toHaveBeenLastCalledWith({ state: 'withdrawn' });
 });
 
 test('whether whoever scans it sees first where it goes', async () => {
   const used = vi.fn<(peeks: boolean) => void>();
   show(<PeekPart peeks={false} onUse={used} />);
-  await userEvent.click(screen.getByTitle('What whoever scans it sees'));
-  await userEvent.click(await screen.findByRole('option', { name: /sees first where it goes/ }));
+  await userEvent.click(screen.getByTitle('What people see after a scan'));
+  await userEvent.click(await screen.findByRole('option', { name: /see first where it leads/ }));
   expect(used).toHaveBeenCalledExactlyOnceWith(true);
 });

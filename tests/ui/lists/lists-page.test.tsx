@@ -63,8 +63,7 @@ const server = (more: Parameters<typeof answering>[0] = {}) =>
 const sent = (asked: Asked[], route: Asked['route']) => asked.filter((one) => one.route === route);
 const press = async (name: string | RegExp) =>
   userEvent.click(await screen.findByRole('button', { name }));
-const change = async () =>
-  userEvent.click(await screen.findByTitle('Rename Volunteers, or throw it away'));
+const change = async () => userEvent.click(await screen.findByTitle('Rename Volunteers'));
 
 test('a list stands with where it is from, how it stands and the jobs of it', async () => {
   server();
@@ -87,7 +86,9 @@ test('without any, it is said how one begins; to whoever looks, that there is no
   cleanup();
   server();
   show(<ListsPage />, 'viewer');
-  expect(await screen.findByText('There is no list for you to see yet.')).toBeTruthy();
+  expect(
+    await screen.findByText('There is no list that you can see yet. Ask an administrator.'),
+  ).toBeTruthy();
   expect(screen.queryByRole('link', { name: /Bring in/ })).toBeNull();
 });
 
@@ -97,15 +98,15 @@ test('another job of a list is made and opened; what is refused stays to be mend
     addJob: () => (refuses ? new Refused(409, 'There is a job called Signs already.') : { id: 31 }),
   });
   show(<ListsPage />);
-  await userEvent.click(await screen.findByTitle('Another job of Volunteers'));
+  await userEvent.click(await screen.findByTitle('New job for Volunteers'));
   const name = await screen.findByLabelText<HTMLInputElement>(/^Another job with/);
-  expect(screen.getByRole('button', { name: 'Make it' }).hasAttribute('disabled')).toBe(true);
+  expect(screen.getByRole('button', { name: 'Create job' }).hasAttribute('disabled')).toBe(true);
   fireEvent.change(name, { target: { value: 'Signs' } });
-  await press('Make it');
+  await press('Create job');
   expect(await screen.findByText('There is a job called Signs already.')).toBeTruthy();
   expect(name.value).toBe('Signs');
   refuses = false;
-  await press('Make it');
+  await press('Create job');
   await waitFor(() => expect(gone).toHaveBeenCalledExactlyOnceWith('/jobs/31'));
   expect(sent(asked, 'addJob').map((one) => [one.params, one.body])).toEqual([
     [{ id: '4' }, { name: 'Signs' }],
@@ -137,13 +138,13 @@ test('before a list is thrown away it is said what goes with it, printed codes t
   await press('Throw this list away …');
   expect(
     await screen.findByText(
-      /Its 1,820 records go, and with them the jobs Badges, Place cards with their runs and files\. What uses it stops working: the checkpoint North gate\. 38 printed codes go by links of it and lead nowhere then\. This cannot be undone\./,
+      /Its 1,820 records go, and the jobs Badges, Place cards with their runs and files\. These stop working: the checkpoint North gate\. 38 printed codes use its links and lead nowhere after that\. This cannot be undone\./,
     ),
   ).toBeTruthy();
-  await press('Keep it');
+  await press('Cancel');
   expect(sent(asked, 'removeList')).toHaveLength(0);
   await press('Throw this list away …');
-  await press('Throw it away for good');
+  await press('Delete permanently');
   await waitFor(() =>
     expect(sent(asked, 'removeList').map((one) => one.params)).toEqual([{ id: '4' }]),
   );
@@ -162,9 +163,9 @@ test('a list that cannot go now says why, and no longer once it is kept', async 
   show(<ListsPage />);
   await change();
   await press('Throw this list away …');
-  await press('Throw it away for good');
+  await press('Delete permanently');
   expect(await screen.findByText(/A run of it is on its way/)).toBeTruthy();
-  await press('Keep it');
+  await press('Cancel');
   await press('Throw this list away …');
   expect(screen.queryByText(/A run of it is on its way/)).toBeNull();
 });

@@ -26,15 +26,15 @@ afterEach(cleanup);
 
 test('a condition about a column is said step by step, and only then can be used', async () => {
   const used = editor();
-  await press('option', 'what a column says');
-  const use = () => screen.getByRole('button', { name: 'Use it' });
+  await press('option', 'the value of a column');
+  const use = () => screen.getByRole('button', { name: 'Apply' });
   expect(use()).toHaveProperty('disabled', true);
   await press('option', 'Shift');
   // a value is asked for only where the comparison wants one
   expect(screen.queryByLabelText('Value')).toBeNull();
   await press('option', 'begins with');
   await userEvent.type(screen.getByLabelText('Value'), ' Sat ');
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith({
     of: 'column',
     column: 'c2',
@@ -62,11 +62,11 @@ test('megabytes are taken with a comma too, and kept in bytes; what is no number
   await press('option', 'how large it is');
   const megabytes = screen.getByLabelText('Megabytes');
   await userEvent.type(megabytes, 'two');
-  expect(screen.getByRole('button', { name: 'Use it' })).toHaveProperty('disabled', true);
+  expect(screen.getByRole('button', { name: 'Apply' })).toHaveProperty('disabled', true);
   await userEvent.clear(megabytes);
   await userEvent.type(megabytes, '2,5');
   await press('option', 'more than');
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith({ of: 'bytes', is: 'more', value: 2_500_000 });
 });
 

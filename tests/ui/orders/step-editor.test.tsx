@@ -91,7 +91,7 @@ const every: OrderStep[] = [
 test.each(every)('what stands there is used as it stands: $kind', async (step) => {
   expect(stepSchema.parse(step)).toEqual(step);
   const used = editor([step]);
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith(step);
 });
 
@@ -100,12 +100,14 @@ describe('what a step may be', () => {
 
   test('depends on what the order is about', () => {
     editor([]);
-    expect(offered().join()).toMatch(/write something back.*for each row/);
+    expect(offered().join()).toMatch(/write a value into the record.*for each row/);
     expect(offered().join()).not.toMatch(/take the file/);
     cleanup();
     editor([], { when: { kind: 'document', folder: '', again: true, list: null } });
     expect(offered().join()).toMatch(/take the file/);
-    expect(offered().join()).not.toMatch(/write something back|for each row|picture of its code/);
+    expect(offered().join()).not.toMatch(
+      /write a value into the record|for each row|picture of its code/,
+    );
   });
 
   test('to stop has nothing to be said of it, and no step has the name of another', async () => {
@@ -120,7 +122,7 @@ test('for its record only a job of its list makes something', async () => {
   const used = editor([{ kind: 'make', id: 'a', job: 12, output: 'xlsx', which: 'ready' }]);
   await press('button', 'for its record');
   expect(screen.queryByRole('option', { name: 'Signs' })).toBeNull();
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith({
     kind: 'make',
     id: 'a',
@@ -133,7 +135,7 @@ test('for its record only a job of its list makes something', async () => {
 test('another job brings what it makes with it', async () => {
   const used = editor([{ kind: 'make', id: 'a', job: 11, output: 'csv', which: 'ready' }]);
   await press('option', 'Signs');
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith({
     kind: 'make',
     id: 'a',
@@ -145,9 +147,9 @@ test('another job brings what it makes with it', async () => {
 
 test('a worked column is not written to, and what is not chosen is told', async () => {
   const used = editor([]);
-  await press('option', /write something back/);
+  await press('option', /write a value into the record/);
   expect(screen.queryByRole('option', { name: 'Label' })).toBeNull();
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).not.toHaveBeenCalled();
   expect(screen.getByRole('alert').textContent).toBe('Something is not chosen yet.');
   // as soon as something is chosen it is told no more
@@ -156,13 +158,13 @@ test('a worked column is not written to, and what is not chosen is told', async 
 });
 
 test.each([
-  ['Bad name', 'A header is called by letters, digits and hyphens.'],
-  ['Content-Length', 'This header is set by itself.'],
+  ['Bad name', 'A header name may have letters, digits and hyphens.'],
+  ['Content-Length', 'Hand Stamp sets this header itself. Remove it.'],
 ])('a header that cannot be sent is refused in its own words: %s', async (name, said) => {
   const used = editor([every.find((step) => step.kind === 'call')!]);
   await userEvent.clear(screen.getByLabelText('Header'));
   await userEvent.type(screen.getByLabelText('Header'), name);
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).not.toHaveBeenCalled();
   expect(screen.getByRole('alert').textContent).toBe(said);
 });
@@ -171,8 +173,8 @@ test('what a secret header holds is typed unseen, and a header that is left away
   const used = editor([every.find((step) => step.kind === 'call')!]);
   const held = screen.getByLabelText(/kept where it is left blank/);
   expect(held.getAttribute('type')).toBe('password');
-  await press('button', 'without this header');
-  await press('button', 'do not send it');
-  await press('button', 'Use it');
+  await press('button', 'Remove this header');
+  await press('button', 'Remove this value');
+  await press('button', 'Apply');
   expect(used.mock.calls[0]![0]).toMatchObject({ headers: [], fields: [] });
 });

@@ -14,7 +14,7 @@ const lists = [
 const heldOf = (when: When, more: object = {}): Held =>
   ({
     view: { document: { when }, call: { places: [['badge', 'DH-0142']] } },
-    choices: { lists, folders: ['Mail'], checkpoints: [{ id: 2, name: 'North gate' }] },
+    choices: { lists, folders: ['Email'], checkpoints: [{ id: 2, name: 'North gate' }] },
     ...more,
   }) as unknown as Held;
 
@@ -25,7 +25,7 @@ function editor(when: When = { kind: 'hand', list: 4 }, more?: object) {
 }
 const press = (role: 'option' | 'button' | 'checkbox', name: string | RegExp) =>
   userEvent.click(screen.getByRole(role, { name }));
-const use = () => screen.getByRole('button', { name: 'Use it' });
+const use = () => screen.getByRole('button', { name: 'Apply' });
 const change = async (kind: RegExp) => {
   await userEvent.click(screen.getByText('Start from something else'));
   await press('option', kind);
@@ -35,7 +35,7 @@ afterEach(cleanup);
 const every: When[] = [
   { kind: 'record', list: 7, on: ['changed'] },
   { kind: 'reaches', list: 4, column: 'c1', value: 'withdrawn' },
-  { kind: 'document', folder: 'Mail', again: false, list: null },
+  { kind: 'document', folder: 'Email', again: false, list: null },
   { kind: 'call', list: 4, key: 'badge' },
   { kind: 'scan', of: 'checkpoint', checkpoint: 2, list: 4 },
   { kind: 'schedule', schedule: { kind: 'days', days: [6], at: '18:00', zone: 'Europe/London' } },
@@ -49,12 +49,12 @@ const every: When[] = [
 test.each(every)('what stands there is used as it stands: $kind', async (when) => {
   expect(orderSchema.shape.when.parse(when)).toEqual(when);
   const used = editor(when);
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith(when);
 });
 
 test.each([
-  ['record', /a record comes, changes or goes/],
+  ['record', /a record is added, changed or deleted/],
   ['document', /a file lands/],
   ['call', /a program calls/],
   ['scan', /a code is scanned/],
@@ -64,7 +64,7 @@ test.each([
   async (kind, name) => {
     const used = editor();
     await change(name);
-    await press('button', 'Use it');
+    await press('button', 'Apply');
     const said = used.mock.calls[0]![0];
     expect(said.kind).toBe(kind);
     expect(orderSchema.shape.when.parse(said)).toEqual(said);
@@ -73,12 +73,12 @@ test.each([
 
 test('a record with none of its moments starts nothing, and cannot be used', async () => {
   const used = editor({ kind: 'record', list: 4, on: ['came', 'went'] });
-  await press('checkbox', 'when it comes');
+  await press('checkbox', 'when it is added');
   expect(use()).toHaveProperty('disabled', false);
-  await press('checkbox', 'when it goes');
+  await press('checkbox', 'when it is deleted');
   expect(use()).toHaveProperty('disabled', true);
   await press('checkbox', 'when it changes');
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith({ kind: 'record', list: 4, on: ['changed'] });
 });
 
@@ -88,7 +88,7 @@ test('a column belongs to its list: with another list another one has to be chos
   expect(use()).toHaveProperty('disabled', true);
   expect(screen.queryByRole('option', { name: 'State' })).toBeNull();
   await press('option', 'Bed');
-  await press('button', 'Use it');
+  await press('button', 'Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith({
     kind: 'reaches',
     list: 7,
@@ -121,7 +121,7 @@ describe('a time', () => {
     const used = editor(daily);
     await press('checkbox', 'Tue');
     await press('checkbox', 'Mon');
-    await press('button', 'Use it');
+    await press('button', 'Apply');
     expect(used).toHaveBeenCalledExactlyOnceWith({
       kind: 'schedule',
       schedule: { kind: 'days', days: [2, 3], at: '07:30', zone: 'Europe/London' },
@@ -133,7 +133,7 @@ describe('a time', () => {
     await press('button', 'once a month');
     await press('button', 'last');
     await press('button', 'Fri');
-    await press('button', 'Use it');
+    await press('button', 'Apply');
     expect(used).toHaveBeenCalledExactlyOnceWith({
       kind: 'schedule',
       schedule: { kind: 'month', nth: 0, day: 5, at: '07:30', zone: 'Europe/London' },
@@ -141,9 +141,9 @@ describe('a time', () => {
   });
 
   test.each([
-    ['At, by the clock there (07:30)', '25:10', 'Give the time as hours and minutes: 07:30.'],
-    ['At, by the clock there (07:30)', '7', 'Give the time as hours and minutes: 07:30.'],
-    ['Time zone (Europe/London)', 'Marram Bay', 'This time zone is not known here.'],
+    ['Time there (07:30)', '25:10', 'Enter the time as hours and minutes: 07:30.'],
+    ['Time there (07:30)', '7', 'Enter the time as hours and minutes: 07:30.'],
+    ['Time zone (Europe/London)', 'Marram Bay', 'This time zone is not known. Choose another.'],
   ])('%s with %j is refused while it is typed', async (label, typed, words) => {
     const used = editor(daily);
     await userEvent.clear(screen.getByLabelText(label));

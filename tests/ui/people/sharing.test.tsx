@@ -28,7 +28,7 @@ test('a job is shared with someone to look, and no longer', async () => {
   // whoever looks anyhow need not be let look
   expect(screen.queryByRole('button', { name: 'with May' })).toBeNull();
   await userEvent.click(screen.getByRole('button', { name: 'with Odd' }));
-  await userEvent.click(await screen.findByRole('button', { name: 'No longer share it with Odd' }));
+  await userEvent.click(await screen.findByRole('button', { name: 'Stop sharing with Odd' }));
   expect(await screen.findByText(/Shared with nobody/)).toBeTruthy();
   expect(asked.filter((one) => one.route === 'shareJob')).toMatchObject([
     { params: { id: '9' }, body: { person: 'p-odd', right: 'viewer' } },
@@ -39,7 +39,7 @@ test('a job is shared with someone to look, and no longer', async () => {
 test('a list is shared to change it, also with those who look anyhow', async () => {
   const asked = answering({ listShares: () => none, shareList: () => withOdd });
   show(<Sharing of="list" id={4} />);
-  await userEvent.click(await screen.findByRole('button', { name: 'to change' }));
+  await userEvent.click(await screen.findByRole('button', { name: 'as an Editor' }));
   await userEvent.click(screen.getByRole('button', { name: 'with May' }));
   await waitFor(() =>
     expect(asked.at(-1)).toMatchObject({

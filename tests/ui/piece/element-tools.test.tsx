@@ -77,7 +77,7 @@ describe('a thing is moved', () => {
     ['to the bottom', [10, 37]],
   ])('%s, by what it takes up', async (where, place) => {
     const { at } = tools(pieceOf(box('a'), box('b')), 'a');
-    await userEvent.click(screen.getByTitle('Move it to'));
+    await userEvent.click(screen.getByTitle('Move to'));
     await userEvent.click(await screen.findByRole('option', { name: where }));
     expect(at()).toEqual(place);
     expect(at('b')).toEqual([10, 10]);
@@ -85,12 +85,12 @@ describe('a thing is moved', () => {
 
   test('not while it is locked, nor where nobody knows what it takes up', async () => {
     tools(pieceOf(box('a', { locked: true })), 'a');
-    expect(screen.queryByTitle('Move it to')).toBeNull();
-    await press('Unlock it');
-    expect(screen.getByTitle('Move it to')).toBeTruthy();
+    expect(screen.queryByTitle('Move to')).toBeNull();
+    await press('Unlock');
+    expect(screen.getByTitle('Move to')).toBeTruthy();
     cleanup();
     tools(pieceOf(box('a')), 'a', false);
-    expect(screen.queryByTitle('Move it to')).toBeNull();
+    expect(screen.queryByTitle('Move to')).toBeNull();
   });
 });
 
@@ -100,30 +100,30 @@ describe('what lies over what', () => {
       pieceOf(box('a'), box('x', { side: 'back' }), box('y', { side: 'back' }), box('b'), box('c')),
       'a',
     );
-    expect(off('Lay it under the one before')).toBe(true);
-    await press('Lay it over the next');
+    expect(off('Move one layer down')).toBe(true);
+    await press('Move one layer up');
     // over b at once, though two of the back come before it
     expect(ids()).toBe('x y b a c');
-    await press('Lay it over the next');
+    await press('Move one layer up');
     expect(ids()).toBe('x y b c a');
-    expect(off('Lay it over the next')).toBe(true);
-    await press('Lay it under the one before');
-    await press('Lay it under the one before');
+    expect(off('Move one layer up')).toBe(true);
+    await press('Move one layer down');
+    await press('Move one layer down');
     expect(ids()).toBe('x y a b c');
-    expect(off('Lay it under the one before')).toBe(true);
+    expect(off('Move one layer down')).toBe(true);
   });
 
   test('a thing that is alone on its side lies neither over nor under another', () => {
     tools(pieceOf(box('a'), box('x', { side: 'back' }), box('b')), 'x');
-    expect(off('Lay it over the next')).toBe(true);
-    expect(off('Lay it under the one before')).toBe(true);
-    expect(screen.queryByTitle('Choose another thing with it')).toBeNull();
+    expect(off('Move one layer up')).toBe(true);
+    expect(off('Move one layer down')).toBe(true);
+    expect(screen.queryByTitle('Select another element with it')).toBeNull();
   });
 });
 
 test('a copy stands a little beside it, is not locked, and is chosen', async () => {
   const { piece, selected } = tools(pieceOf(box('a', { locked: true, fill: '#ebe6f6' })), 'a');
-  await press('Copy it');
+  await press('Duplicate');
   const [first, copy] = piece().elements;
   expect(copy).toEqual({ ...first, id: copy!.id, x: 12, y: 12, locked: undefined });
   expect(copy!.id).not.toBe('a');
@@ -132,7 +132,7 @@ test('a copy stands a little beside it, is not locked, and is chosen', async () 
 
 test('what is taken off is chosen no more', async () => {
   const { ids, selected } = tools(pieceOf(box('a'), box('b')), 'a');
-  await press('Take it off');
+  await press('Remove');
   expect(ids()).toBe('b');
   expect(selected).toHaveBeenCalledExactlyOnceWith(undefined);
 });
@@ -142,7 +142,7 @@ test('another thing of the same side is chosen with it, told by where it stands'
     pieceOf(box('a'), box('b', { x: 33.5 }), box('x', { side: 'back' })),
     'a',
   );
-  await userEvent.click(screen.getByTitle('Choose another thing with it'));
+  await userEvent.click(screen.getByTitle('Select another element with it'));
   const offered = await screen.findAllByRole('option');
   expect(offered.map((o) => o.textContent)).toEqual(['Box at 33.5, 10 mm']);
   await userEvent.click(offered[0]!);

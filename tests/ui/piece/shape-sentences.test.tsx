@@ -68,13 +68,13 @@ const measure = async (part: string, label: string, typed: string) => {
 test('a box is read with its size, what fills it and its border', async () => {
   const { text, changed } = said(box, BoxSentence);
   expect(text()).toBe('A box, 20 × 10 mm, not filled, no border.');
-  await userEvent.click(screen.getByTitle('Filled or not'));
+  await userEvent.click(screen.getByTitle('Fill'));
   await userEvent.click(await screen.findByRole('option', { name: 'filled' }));
   expect(changed.mock.lastCall![0]).toMatchObject({ fill: '#ebe6f6' });
   expect(screen.getByTitle('Colour of the box')).toBeTruthy();
   await measure('Border', 'Border, mm (0: none)', '0.5');
   expect(text()).toMatch(/filled with .*, a border of 0\.5 mm in .*\.$/);
-  await userEvent.click(screen.getByTitle('Filled or not'));
+  await userEvent.click(screen.getByTitle('Fill'));
   await userEvent.click(await screen.findByRole('option', { name: 'not filled' }));
   expect(changed.mock.lastCall![0]).toMatchObject({ fill: undefined });
 });
@@ -92,7 +92,7 @@ test('a size is typed to the hundredth of a millimetre and read to the tenth', a
     RuleSentence,
   );
   expect(text()).toMatch(/^A rule, 40 × 0\.3 mm, in /);
-  await measure('Its size', 'Width, mm', '41.26');
+  await measure('Size', 'Width, mm', '41.26');
   expect(changed.mock.lastCall![0]).toMatchObject({ width: 41.26, height: 0.3 });
   expect(text()).toContain('41.3 × 0.3 mm');
 });
@@ -113,7 +113,7 @@ test('a picture is the same on every piece, or the one that a column names', asy
   await userEvent.click(offered[1]!);
   expect(changed.mock.lastCall![0]).toMatchObject({ column: 'c1' });
   expect(text()).toContain('pictures of this list');
-  await userEvent.click(screen.getByTitle('The picture itself'));
+  await userEvent.click(screen.getByTitle('Picture'));
   expect(await screen.findByText(/2 pictures are kept for this list/)).toBeTruthy();
 });
 
@@ -134,11 +134,11 @@ test('pictures are fetched from their addresses part by part, and those that did
     },
   });
   said({ ...picture, column: 'c1' }, PictureSentence);
-  await userEvent.click(screen.getByTitle('The picture itself'));
+  await userEvent.click(screen.getByTitle('Picture'));
   await userEvent.click(await screen.findByRole('button', { name: /Fetch them/ }));
   expect(
     await screen.findByText(
-      '71 fetched; 1 did not come: https://marrambay.example/odd.png, it is no picture.',
+      '71 fetched; 1 could not be downloaded: https://marrambay.example/odd.png, it is no picture.',
     ),
   ).toBeTruthy();
   expect(asked).toBe(2);
@@ -159,7 +159,7 @@ test('a fetch that fails half way is told, and can be begun again', async () => 
           },
   });
   said({ ...picture, column: 'c1' }, PictureSentence);
-  await userEvent.click(screen.getByTitle('The picture itself'));
+  await userEvent.click(screen.getByTitle('Picture'));
   const fetch = await screen.findByRole('button', { name: /Fetch them/ });
   await userEvent.click(fetch);
   expect(await screen.findByText(/Try it again in a moment/)).toBeTruthy();

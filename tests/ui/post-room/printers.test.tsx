@@ -107,9 +107,9 @@ test('a printer that is off says so where it stands, and is asked again', async 
   const asked = server({ askPrinter: () => ({ ok: true as const }) });
   show(<Printers />);
   expect(
-    await screen.findByText(/has not said yet; when it was last asked, it did not answer\./),
+    await screen.findByText(/has not said yet; last checked it did not answer\./),
   ).toBeTruthy();
-  await userEvent.click(screen.getByRole('button', { name: 'Ask it again' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Check again' }));
   await waitFor(() =>
     expect(sent(asked, 'askPrinter').map((one) => one.params)).toEqual([{ id: '2' }]),
   );
@@ -148,12 +148,12 @@ test('a test page that does not fit is told with why, and nothing else is', asyn
         : { sent: false, against: ['It has no paper of this size.'], waits: null },
   });
   show(<Printers />);
-  await userEvent.click((await screen.findAllByRole('button', { name: 'Print it' }))[1]!);
+  await userEvent.click((await screen.findAllByRole('button', { name: 'Print test page' }))[1]!);
   expect((await screen.findByRole('alert')).textContent).toBe(
     'The test page was not sent. It has no paper of this size.',
   );
   fits = true;
-  await userEvent.click(screen.getAllByRole('button', { name: 'Print it' })[1]!);
+  await userEvent.click(screen.getAllByRole('button', { name: 'Print test page' })[1]!);
   await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
   expect(sent(asked, 'printTestPage').map((one) => one.params)).toEqual([{ id: '2' }, { id: '2' }]);
 });
@@ -162,20 +162,22 @@ test('a printer more: what was typed stays where it is refused', async () => {
   let refuses = true;
   const asked = server({
     addPrinter: () =>
-      refuses ? new Refused(400, 'There is a printer called Shed already.') : { ok: true as const },
+      refuses
+        ? new Refused(400, 'A printer is already called Shed already.')
+        : { ok: true as const },
   });
   show(<Printers />);
   const open = async () => userEvent.click(await screen.findByTitle('Add a printer'));
   await open();
   await userEvent.type(screen.getByLabelText('Name'), 'Shed');
-  expect(screen.getByRole('button', { name: 'Add it' }).hasAttribute('disabled')).toBe(true);
-  await userEvent.type(screen.getByLabelText('Address'), 'ipp://shed.marrambay.example/ipp');
-  await userEvent.click(screen.getByRole('button', { name: 'Add it' }));
+  expect(screen.getByRole('button', { name: 'Add printer' }).hasAttribute('disabled')).toBe(true);
+  await userEvent.type(screen.getByLabelText('Email address'), 'ipp://shed.marrambay.example/ipp');
+  await userEvent.click(screen.getByRole('button', { name: 'Add printer' }));
   expect((await screen.findByRole('alert')).textContent).toContain('called Shed already');
   await open();
   expect(screen.getByLabelText<HTMLInputElement>('Name').value).toBe('Shed');
   refuses = false;
-  await userEvent.click(screen.getByRole('button', { name: 'Add it' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Add printer' }));
   await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
   expect(sent(asked, 'addPrinter')).toHaveLength(2);
   await open();

@@ -57,16 +57,19 @@ afterEach(cleanup);
 test.each<[WorkedSource, string]>([
   [{ kind: 'series', start: 7, by: 1 }, 'a number in series from 7'],
   [{ kind: 'series', start: 100, by: 5 }, 'a number in series from 100 in steps of 5'],
-  [{ kind: 'secret', length: 12 }, 'a value nobody can guess, made once for each record and kept'],
+  [
+    { kind: 'secret', length: 12 },
+    'a value that cannot be guessed, made once for each record and kept',
+  ],
   [{ kind: 'page' }, 'the address of the record’s own page'],
   [
     { kind: 'link', for: 'one', parts: [{ kind: 'text', text: 'https://marram.example/' }] },
-    'a link of ours for one person each, which leads to https://marram.example/',
+    'a short link for one person each, which leads to https://marram.example/',
   ],
   [proofOf(['c1', 'c2']), 'a proof of Item, Tag'],
-  [proofOf([]), 'a proof of nothing yet'],
-  [proofOf(['c9']), 'a proof of a removed column'],
-  [{ kind: 'join', parts: [] }, 'nothing yet'],
+  [proofOf([]), 'a proof nothing yet'],
+  [proofOf(['c9']), 'a proof of a deleted column'],
+  [{ kind: 'join', parts: [] }, '(empty)'],
 ])('%j is said so', (source, words) => {
   expect(sentence(source).text()).toBe(words);
 });

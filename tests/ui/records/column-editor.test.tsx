@@ -75,9 +75,9 @@ describe('a column', () => {
 
   test('is renamed with what it was called, so that nobody else’s name is lost', async () => {
     const { asked, close } = editor('c3');
-    expect(screen.getByText('Called Thing where it comes from.')).toBeTruthy();
+    expect(screen.getByText('Called Thing in its source.')).toBeTruthy();
     expect(off('Rename')).toBe(true);
-    fireEvent.change(screen.getByLabelText('Its name'), { target: { value: ' Tool ' } });
+    fireEvent.change(screen.getByLabelText('Name'), { target: { value: ' Tool ' } });
     await press('Rename');
     await waitFor(() =>
       expect(sent(asked, 'changeColumn')).toEqual([
@@ -93,9 +93,9 @@ describe('a column', () => {
       { column: 'c3', is: 'is' as const, text: 'Rake' },
     ];
     const { state, close } = editor('c3', { view: { ...wholeView, where } });
-    expect(screen.getByLabelText<HTMLInputElement>('this text').value).toBe('Rake');
+    expect(screen.getByLabelText<HTMLInputElement>('text').value).toBe('Rake');
     await press('holds');
-    fireEvent.change(screen.getByLabelText('this text'), { target: { value: 'Ra' } });
+    fireEvent.change(screen.getByLabelText('text'), { target: { value: 'Ra' } });
     await press('Show only those');
     expect(state.setView).toHaveBeenLastCalledWith({
       where: [where[0], { column: 'c3', is: 'holds', text: 'Ra' }],
@@ -117,15 +117,15 @@ describe('a column', () => {
     expect(state.reveal).toHaveBeenLastCalledWith('c5', true);
     cleanup();
     const again = editor('c5', { revealed: new Set(['c5']) });
-    await press('Mask it again');
+    await press('Hide it again');
     expect(again.state.reveal).toHaveBeenLastCalledWith('c5', false);
   });
 
   test('is sorted and filtered by whoever looks, and changed by nobody who does', () => {
     editor('c3', {}, 'viewer');
     expect(screen.getAllByRole('button').map((b) => b.textContent)).toEqual([
-      'Least first',
-      'Greatest first',
+      'Sort A–Z, 0–9',
+      'Sort Z–A, 9–0',
       'holds',
       'is',
       'is blank',
@@ -210,7 +210,7 @@ describe('problems', () => {
     await press('Show only these');
     expect(state.setView).toHaveBeenCalledExactlyOnceWith({
       problem: 'spaces',
-      filter: 'all',
+      filter: 'everyone',
       q: '',
     });
   });

@@ -44,7 +44,7 @@ test('by which server mails leave is read as a sentence, without its password', 
   const { text } = page();
   await waitFor(() =>
     expect(text()).toContain(
-      'Mails leave by mail.marrambay.example, port 465, encrypted from the start as codes, with the password that is kept, from Marram Bay <codes@marrambay.example>, up to 60 a minute. When a run is done, a notice goes to nobody.',
+      'Emails leave by mail.marrambay.example, port 465, encrypted (TLS) as codes, with the saved password, from Marram Bay <codes@marrambay.example>, up to 60 a minute. When a run is done, a notice goes to nobody.',
     ),
   );
 });
@@ -53,10 +53,10 @@ test('a part that is changed takes the rest along as it is, and never a password
   const { asked } = page();
   await open('Who gets notices');
   type('Notices go to', 'desk@marrambay');
-  expect(await screen.findByText('“desk@marrambay” is no address')).toBeTruthy();
-  expect(screen.getByRole('button', { name: 'Use this' }).hasAttribute('disabled')).toBe(true);
+  expect(await screen.findByText('“desk@marrambay” is not an email address')).toBeTruthy();
+  expect(screen.getByRole('button', { name: 'Apply' }).hasAttribute('disabled')).toBe(true);
   type('Notices go to', ' desk@marrambay.example ');
-  await press('Use this');
+  await press('Apply');
   await waitFor(() =>
     expect(sent(asked, 'changeMailServer')).toEqual([
       { ...said, notices: 'desk@marrambay.example' },
@@ -66,12 +66,12 @@ test('a part that is changed takes the rest along as it is, and never a password
 
 test('who mails come from is an address that there can be', async () => {
   const { asked } = page();
-  await open('Who mails come from');
-  type('Address', 'codes@marrambay.example, desk@marrambay.example');
+  await open('Sender of emails');
+  type('Email address', 'codes@marrambay.example, desk@marrambay.example');
   expect(await screen.findByText(/is more than one address/)).toBeTruthy();
-  type('Address', 'desk@marrambay.example');
+  type('Email address', 'desk@marrambay.example');
   type('Name', ' The desk ');
-  await press('Use this');
+  await press('Apply');
   await waitFor(() =>
     expect(sent(asked, 'changeMailServer')).toEqual([
       { ...said, senderName: 'The desk', sender: 'desk@marrambay.example' },
@@ -85,7 +85,7 @@ test('what the server refuses is told where the page tells it', async () => {
   });
   await open('Who gets notices');
   type('Notices go to', 'desk@marrambay.example');
-  await press('Use this');
+  await press('Apply');
   await waitFor(() => expect(problem).toHaveBeenCalledWith('Give the password again.'));
 });
 
@@ -97,28 +97,28 @@ test('it is tried with a mail, and its own words are told until one leaves', asy
         ? new Refused(502, 'mail.marrambay.example says: 535 wrong password')
         : { ok: true as const },
   });
-  await open('Try the mail server');
-  expect(screen.getByRole('button', { name: 'Send it' }).hasAttribute('disabled')).toBe(true);
-  type('A mail to', 'ida@marrambay.example');
-  await press('Send it');
+  await open('Test the mail server');
+  expect(screen.getByRole('button', { name: 'Send' }).hasAttribute('disabled')).toBe(true);
+  type('Test email to', 'ida@marrambay.example');
+  await press('Send');
   expect(await screen.findByText(/535 wrong password/)).toBeTruthy();
   refuses = false;
-  await press('Send it');
-  expect(await screen.findByText('It has left.')).toBeTruthy();
+  await press('Send');
+  expect(await screen.findByText('Test email sent.')).toBeTruthy();
   expect(screen.queryByText(/535/)).toBeNull();
-  await press('Good');
+  await press('Close');
   expect(sent(asked, 'tryMailServer')).toHaveLength(2);
 });
 
 test('where there is none, one is said in a form; a blank password is none that was said', async () => {
   server = null;
   const { asked } = page();
-  await screen.findByLabelText('Machine that takes the mails');
-  const keep = screen.getByRole('button', { name: 'Keep it' });
+  await screen.findByLabelText('Mail server (SMTP host)');
+  const keep = screen.getByRole('button', { name: 'Save' });
   expect(keep.hasAttribute('disabled')).toBe(true);
-  expect(screen.queryByRole('button', { name: 'Leave it as it was' })).toBeNull();
-  type('Machine that takes the mails', 'mail.marrambay.example');
-  type('Mails come from, address', 'codes@marrambay.example');
+  expect(screen.queryByRole('button', { name: 'Cancel' })).toBeNull();
+  type('Mail server (SMTP host)', 'mail.marrambay.example');
+  type('Sender email address', 'codes@marrambay.example');
   await userEvent.click(keep);
   await waitFor(() => expect(sent(asked, 'changeMailServer')).toHaveLength(1));
   expect(sent(asked, 'changeMailServer')[0]).toEqual({
@@ -139,8 +139,8 @@ test.each(['smtp', '0', '65536', '4 65', '46.5'])(
     server = null;
     const { asked } = page();
     await screen.findByLabelText('Port');
-    type('Machine that takes the mails', 'mail.marrambay.example');
-    type('Mails come from, address', 'codes@marrambay.example');
+    type('Mail server (SMTP host)', 'mail.marrambay.example');
+    type('Sender email address', 'codes@marrambay.example');
     type('Port', port);
     expect(screen.getByText(new RegExp(`“${port}” is no port`))).toBeTruthy();
     fireEvent.submit(screen.getByLabelText('Port').closest('form')!);
@@ -153,20 +153,20 @@ test.each(['smtp', '0', '65536', '4 65', '46.5'])(
 test('another server is said, or left as it was', async () => {
   const { asked, text } = page();
   await open('Mail server');
-  await press('Change the server');
-  const host = await screen.findByLabelText<HTMLInputElement>('Machine that takes the mails');
+  await press('Change server');
+  const host = await screen.findByLabelText<HTMLInputElement>('Mail server (SMTP host)');
   expect(host.value).toBe('mail.marrambay.example');
   expect(screen.getByLabelText<HTMLInputElement>('Password').value).toBe('');
-  await press('Leave it as it was');
-  await waitFor(() => expect(text()).toContain('Mails leave by'));
+  await press('Cancel');
+  await waitFor(() => expect(text()).toContain('Emails leave by'));
   await open('Mail server');
-  await press('Change the server');
+  await press('Change server');
   await screen.findByLabelText('Password');
-  type('Machine that takes the mails', 'post.marrambay.example');
+  type('Mail server (SMTP host)', 'post.marrambay.example');
   type('Password', 'thrift and samphire');
-  await userEvent.click(screen.getByTitle('How it is spoken to'));
+  await userEvent.click(screen.getByTitle('Encryption'));
   await userEvent.click(await screen.findByRole('option', { name: /after the greeting/ }));
-  await press('Keep it');
+  await press('Save');
   await waitFor(() => expect(sent(asked, 'changeMailServer')).toHaveLength(1));
   expect(sent(asked, 'changeMailServer')[0]).toMatchObject({
     host: 'post.marrambay.example',

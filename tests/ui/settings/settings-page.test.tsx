@@ -61,8 +61,8 @@ test('a change says what it changes and nothing else, so that it undoes nobody e
   const asked = server();
   show(<SettingsPage />);
   await choose('30 GB', /^100 GB/);
-  await choose('only public ones are asked', /in our own network/);
-  await userEvent.click(await screen.findByTitle('How long is kept: Files of runs'));
+  await choose('public servers only', /in our own network/);
+  await userEvent.click(await screen.findByTitle('How long to keep: Files of runs'));
   await userEvent.click(await screen.findByRole('option', { name: 'a week' }));
   await waitFor(() => expect(sent(asked, 'changeSettings')).toHaveLength(3));
   expect(sent(asked, 'changeSettings').map((one) => one.body)).toEqual([
@@ -75,7 +75,7 @@ test('a change says what it changes and nothing else, so that it undoes nobody e
 test('what everything takes is said in sizes one reads, and a bound of one’s own stands in its order', async () => {
   server();
   show(<SettingsPage />);
-  expect(await screen.findByText(/Everything together takes 5 MB/)).toBeTruthy();
+  expect(await screen.findByText(/Storage: 5 MB/)).toBeTruthy();
   const row = screen.getByText('Files of runs').closest('tr')!;
   expect(within(row).getByText('3.0 GB')).toBeTruthy();
   expect(screen.getAllByText('under 1 MB')).toHaveLength(keptKinds.length - 1);
@@ -118,7 +118,7 @@ test('another address is tried while it is typed, said with what it comes to, an
   show(<SettingsPage />);
   await userEvent.click(await screen.findByRole('button', { name: /localhost:3000/ }));
   const box = await screen.findByLabelText(/Address, such as/);
-  const use = screen.getByRole('button', { name: 'Use this from now on' });
+  const use = screen.getByRole('button', { name: 'Apply' });
   expect(use.hasAttribute('disabled')).toBe(true);
   await userEvent.type(box, 'https://stamp.marrambay.example/x');
   expect(await screen.findByText(/nothing behind its name/)).toBeTruthy();
@@ -161,6 +161,6 @@ test('a connection is forgotten at once, and whoever only looks finds none of th
   cleanup();
   server();
   show(<SettingsPage />, 'viewer');
-  expect(await screen.findByText('only public ones are asked', { exact: false })).toBeTruthy();
+  expect(await screen.findByText('public servers only', { exact: false })).toBeTruthy();
   expect(screen.queryByRole('button')).toBeNull();
 });

@@ -22,7 +22,7 @@ export function codeTrouble(
   values: Values,
   place: { widthMm: number; heightMm: number },
 ): string | undefined {
-  if (!stamp) return 'the stamp of its code was removed';
+  if (!stamp) return 'the stamp of its code was deleted';
   const content = contentOf(stamp, values);
   if (content.state !== 'said') return undefined;
   if (
@@ -34,7 +34,7 @@ export function codeTrouble(
   try {
     const { moduleMm } = placedInDocument(encodeStamp(stamp, content.payload), stamp, place);
     return moduleMm < smallestModuleMm - 0.0005
-      ? `its code has modules of ${moduleMm.toFixed(2)} mm, finer than ${smallestModuleMm} mm`
+      ? `its code has squares of ${moduleMm.toFixed(2)} mm, finer than ${smallestModuleMm} mm`
       : undefined;
   } catch (error) {
     if (!(error instanceof EncodeError)) throw error;

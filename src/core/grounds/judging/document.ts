@@ -46,7 +46,7 @@ export const document: GroundJudging = {
       if (words === undefined) {
         if (place.blank === 'hold')
           problems.push({
-            reason: `“${place.example}” in the document has nothing for this record`,
+            reason: `“${place.example}” in the document is blank for this record`,
           });
       } else if (words.length > Math.max(24, place.example.length * muchLonger))
         problems.push({
@@ -58,14 +58,14 @@ export const document: GroundJudging = {
     for (const block of ground.blocks)
       if (rowsOf(block, values).length > mostRows)
         problems.push({
-          reason: `more than ${mostRows} rows of the other list belong to this record, more than one document holds`,
+          reason: `more than ${mostRows} rows of the other list belong to this record, more than one document can hold`,
         });
     const told = new Set<string>();
     for (const { place, stamp, values: of } of codesFor(ground, stamps, values)) {
       const content = place.says && stamp && contentOf(stamp, of);
       const trouble =
         content?.state === 'blank'
-          ? 'the code of one of its rows has nothing to say'
+          ? 'the code of one of its rows is blank'
           : content?.state === 'wrong'
             ? content.reason
             : codeTrouble(stamp, of, place);
@@ -107,5 +107,5 @@ function linkProblems(ground: DocumentGround, values: Values): { reason: string 
 }
 
 const askedWords = ({ example }: DocumentPlace): { reason: string } => ({
-  reason: `“${example.slice(0, 60)}” in the document is the value of several columns; choose the one that is meant`,
+  reason: `“${example.slice(0, 60)}” in the document is the value of several columns. Choose the right one`,
 });

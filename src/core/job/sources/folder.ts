@@ -29,7 +29,7 @@ export const folderAsked = defineAsked({
       .array(
         z.object({ path: z.string().max(1000), size: z.number(), changed: z.string().max(40) }),
       )
-      .max(20_000, 'Hand Stamp takes up to 20,000 files at a time.'),
+      .max(20_000, 'This is more than 20,000 files. Choose fewer at a time.'),
     list: z.number().int().optional(),
   }),
   begin: ({ files, list, ...origin }): Begun<Folder> => ({

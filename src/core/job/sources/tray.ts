@@ -9,7 +9,7 @@ export const tray = defineSource({
     ...sheet,
     takes: z.boolean(),
   }),
-  about: 'In-tray, read again when saved',
+  about: 'In-tray, updated when saved',
   where: ' in the In-tray',
   readsItself: () => true,
   sheets: true,

@@ -15,7 +15,7 @@ export const partsJoined = (source: { kind: string } | undefined): Part[] | unde
 export const join = defineBeginning({
   schema,
   name: 'columns and words joined',
-  about: 'Also one column alone, to be changed step by step.',
+  about: 'Also one column alone, to change it step by step.',
   start: ([first]) => joined(first ? [{ kind: 'column', column: first.id }] : []),
   asks: { as: 'parts', of: 'parts' },
   work: ({ parts }, values) => {

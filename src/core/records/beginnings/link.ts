@@ -24,8 +24,8 @@ export const holdsLinks = beginsWith(isLink);
 
 export const link = defineBeginning({
   schema,
-  name: 'a link of ours',
-  about: 'A short address for each record, which can be pointed elsewhere after printing.',
+  name: 'a short link',
+  about: 'A short address for each record. You can change where it leads after printing.',
   start: ([first]) =>
     linkTo('anyone', {
       parts: [
@@ -34,7 +34,7 @@ export const link = defineBeginning({
       ],
     }),
   before: (source) =>
-    `a link of ours ${source.for === 'one' ? 'for one person each' : 'for anyone'}, which leads to `,
+    `a short link ${source.for === 'one' ? 'for one person each' : 'for anyone'}, which leads to `,
   asks: { as: 'parts', of: 'parts' },
   work: (source, values, before, context) => {
     const leads = saidOf(source.parts, values, { address: true, spaces: source.spaces });

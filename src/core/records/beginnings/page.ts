@@ -13,7 +13,7 @@ export const holdsPages = beginsWith(({ kind }) => kind === ownPage.kind);
 export const page = defineBeginning({
   schema,
   name: 'the address of its own page',
-  about: 'Every record has one as soon as it is there.',
+  about: 'Every record has one from the start.',
   before: () => 'the address of the record’s own page',
   work: (_source, _values, before, context) => context.address('page', before),
   once: true,

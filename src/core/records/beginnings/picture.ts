@@ -13,7 +13,7 @@ export const pictureStamp = (source: { kind: string } | undefined): string | und
 export const picture = defineBeginning({
   schema,
   name: 'the picture address of its code',
-  about: 'For a page, a mail or another spreadsheet; every record has one as soon as it is there.',
+  about: 'For a web page, an email or another spreadsheet. Every record has one from the start.',
   start: (): Picture => ({ kind: 'picture', stamp: 'stamp-1' }),
   before: (_source, stamps) =>
     stamps < 2

@@ -25,14 +25,14 @@ export const withKey = <W extends { source: { kind: string } }>(
 export const proof = defineBeginning({
   schema,
   name: 'a proof of other columns',
-  about: 'A signature that shows whether they were altered.',
+  about: 'A signature that shows whether they were changed.',
   start: (columns): Proof => ({
     kind: 'proof',
     columns: columns.slice(0, 1).map((c) => c.id),
     key: 'new',
   }),
   words: ({ columns }, nameOf) => `a proof of ${columns.map(nameOf).join(', ') || 'nothing yet'}`,
-  asks: { as: 'columns', of: 'columns', label: 'It vouches for' },
+  asks: { as: 'columns', of: 'columns', label: 'It protects' },
   work: ({ columns, key }, values) => {
     const vouched = columns.map((id) => (values[id] ?? '').trim());
     if (vouched.every((v) => v === '')) return '';

@@ -6,10 +6,10 @@ type Secret = z.output<typeof schema>;
 
 export const secret = defineBeginning({
   schema,
-  name: 'a value nobody can guess',
+  name: 'a value that cannot be guessed',
   about: 'Made once for each record and kept.',
   start: (): Secret => ({ kind: 'secret', length: 12 }),
-  before: () => 'a value nobody can guess, made once for each record and kept',
+  before: () => 'a value that cannot be guessed, made once for each record and kept',
   work: ({ length }, _values, before, context) => (before !== '' ? before : context.secret(length)),
   once: true,
   secret: () => true,

@@ -8,7 +8,7 @@ const withOne = /^(\d{8}|\d{12,14}|\d{18})$/;
 export const checkDigit = defineStep({
   schema: z.object({ kind: z.literal('check-digit') }),
   name: 'check digit',
-  about: 'The check digit of a product number put behind it.',
+  about: 'The check digit of a product number added at its end.',
   start: { kind: 'check-digit' },
   words: () => 'with its check digit',
   fields: [],

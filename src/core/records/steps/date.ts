@@ -9,7 +9,7 @@ export const date = defineStep({
     first: z.enum(['day', 'month']),
   }),
   name: 'write as a date',
-  about: 'What is no date for certain becomes blank.',
+  about: 'A value that is not clearly a date becomes blank.',
   start: { kind: 'date', as: '2026-11-23', first: 'day' },
   words: (s) => `as a date like ${s.as}, read ${s.first} first`,
   fields: [
@@ -17,7 +17,7 @@ export const date = defineStep({
     {
       as: 'choice',
       of: 'first',
-      label: 'Where the list has 06/07/2026, first comes the',
+      label: 'In a date like 06/07/2026, first comes the',
       choices: ['day', 'month'],
     },
   ],

@@ -6,7 +6,7 @@ export const digits = defineStep({
   name: 'keep digits',
   about: 'Everything else is left out.',
   start: { kind: 'digits' },
-  words: () => 'its digits alone',
+  words: () => 'only its digits',
   fields: [],
   apply: (_, value) => value.replace(/\D/g, ''),
 });

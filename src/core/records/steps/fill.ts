@@ -10,15 +10,15 @@ export const fill = defineStep({
     with: z.string().length(1),
     at: z.enum(['front', 'end']),
   }),
-  name: 'fill up',
-  about: 'To a length, with zeros or another sign.',
+  name: 'pad to a fixed length',
+  about: 'With zeros or another character.',
   start: { kind: 'fill', to: 4, with: '0', at: 'front' },
   words: (s) =>
-    `filled up to ${s.to} places with ${s.with === '0' ? 'zeros' : `“${s.with}”`}${s.at === 'end' ? ' at its end' : ''}`,
+    `padded to ${s.to} characters with ${s.with === '0' ? 'zeros' : `“${s.with}”`}${s.at === 'end' ? ' at its end' : ''}`,
   fields: [
-    { as: 'number', of: 'to', label: 'Places', min: 1, max: most },
-    { as: 'sign', of: 'with', label: 'With' },
-    { as: 'choice', of: 'at', label: 'Where', choices: ['front', 'end'] },
+    { as: 'number', of: 'to', label: 'Length', min: 1, max: most },
+    { as: 'sign', of: 'with', label: 'Fill with' },
+    { as: 'choice', of: 'at', label: 'At the', choices: ['front', 'end'] },
   ],
   apply: (s, value) =>
     s.at === 'front' ? value.padStart(s.to, s.with) : value.padEnd(s.to, s.with),

@@ -19,10 +19,10 @@ export const lookup = defineStep({
     ({ list, by, give }) => (list === 0 ? [] : [{ id: list, columns: [by, give] }]),
   ),
   name: 'look up in another list',
-  about: 'What another list has beside the same value.',
+  about: 'What another list says for the same value.',
   start: { kind: 'lookup', list: 0, by: '', give: '' },
   words: (s) =>
-    s.list === 0 ? 'looked up in another list (say where)' : 'looked up in another list',
+    s.list === 0 ? 'looked up in another list (choose which)' : 'looked up in another list',
   fields: [{ as: 'other list', list: 'list', by: 'by', give: 'give' }],
   apply: (s, value, context) => context.lookup(s.list, s.by, value.trim(), s.give),
   reads: ({ list, by, give }) => ({ list, by, give }),

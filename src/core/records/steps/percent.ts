@@ -5,7 +5,7 @@ import { defineStep } from './step';
 export const percent = defineStep({
   schema: z.object({ kind: z.literal('percent') }),
   name: 'percent-encode',
-  about: 'For a place in an address.',
+  about: 'For a place in a web address.',
   start: { kind: 'percent' },
   words: () => 'percent-encoded',
   fields: [],

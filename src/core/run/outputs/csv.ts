@@ -2,8 +2,8 @@ import type { OutputDescription } from './description';
 
 export const csv = {
   id: 'csv',
-  name: 'the list as CSV with its payloads',
-  about: 'What each code says, for another system.',
+  name: 'the list as CSV, with what each code says',
+  about: 'For another system.',
   noun: ['row', 'rows'],
   named: true,
   choices: ['secrets'],

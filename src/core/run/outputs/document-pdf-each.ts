@@ -6,7 +6,7 @@ export const documentPdfEach = {
   about: 'In one ZIP file, each named from a column. For sending to people one by one.',
   noun: ['PDF', 'PDFs'],
   piece: true,
-  readFrom: 'the finished page, as a printer would set it',
+  readFrom: 'the finished page, as a printer would print it',
   grounds: ['document', 'html'],
   needs: 'office',
   named: true,

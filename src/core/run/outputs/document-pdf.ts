@@ -6,7 +6,7 @@ export const documentPdf = {
   about: 'One after the other, each on pages of its own. For printing.',
   noun: ['document', 'documents'],
   piece: true,
-  readFrom: 'the finished page, as a printer would set it',
+  readFrom: 'the finished page, as a printer would print it',
   grounds: ['document', 'html'],
   needs: 'office',
   most: { records: 2000, words: 'One PDF of documents' },

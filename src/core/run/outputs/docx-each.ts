@@ -7,7 +7,7 @@ export const docxEach = {
   noun: ['document', 'documents'],
   piece: true,
   grounds: ['document'],
-  readFrom: 'the picture that stands in each document, at its dots',
+  readFrom: 'the picture in each document, at its dots',
   named: true,
   attached: 'the document as DOCX',
   zipped: true,

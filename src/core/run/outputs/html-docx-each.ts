@@ -4,11 +4,11 @@ export const htmlDocxEach = {
   id: 'html-docx-each',
   name: 'a document for each record',
   about:
-    'DOCX files in one ZIP file, each named from a column. They can be changed afterwards; what a page has for screens only is not in them.',
+    'DOCX files in one ZIP file, each named from a column. You can change them afterwards. What a page has only for screens is left out.',
   noun: ['document', 'documents'],
   piece: true,
   grounds: ['html'],
-  readFrom: 'the picture that stands in each finished document, at its dots',
+  readFrom: 'the picture in each finished document, at its dots',
   needs: 'office',
   named: true,
   attached: 'the page as a DOCX',

@@ -7,7 +7,7 @@ export const htmlEach = {
   noun: ['page', 'pages'],
   piece: true,
   grounds: ['html'],
-  readFrom: 'the picture that stands in each page, at its dots',
+  readFrom: 'the picture in each page, at its dots',
   named: true,
   attached: 'the page as HTML',
   zipped: true,

@@ -2,12 +2,12 @@ import type { OutputDescription } from './description';
 
 export const mail = {
   id: 'mail',
-  name: 'a mail to each person',
-  about: 'Their own code in it, and what else you attach. Nobody gets it twice unless you say so.',
+  name: 'an email to each person',
+  about: 'With their own code, and what you attach. No one gets it twice unless you choose so.',
   noun: ['mail', 'mails'],
   delivers: 'mail',
   leaves: true,
   named: true,
   zipped: true,
-  readFrom: 'the very picture that stands in the mail, and from what is attached',
+  readFrom: 'the finished email and its attachment',
 } as const satisfies OutputDescription;

@@ -89,14 +89,17 @@ export const outputSchema = z.object({
   instead: z
     .string()
     .max(254)
-    .refine((text) => addressTrouble(text) === undefined, 'That is no address to send a mail to.')
+    .refine((text) => addressTrouble(text) === undefined, 'This is not an email address.')
     .optional(),
 });
 export type Output = z.infer<typeof outputSchema>;
 
 export const imageWords: Record<ImageFormat, { name: string; about: string }> = {
   png: { name: 'PNG', about: 'Pixels without loss: for web pages, mails and documents.' },
-  jpeg: { name: 'JPEG', about: 'Pixels with a little loss: where nothing else is taken.' },
+  jpeg: {
+    name: 'JPEG',
+    about: 'Pixels with a little loss: for programs that accept nothing else.',
+  },
   svg: { name: 'SVG', about: 'Outlines, sharp at any size: for web pages and drawing programs.' },
   eps: { name: 'EPS', about: 'Outlines for older printing and layout programs.' },
   pdf: { name: 'PDF', about: 'Outlines, one page as large as the code.' },

@@ -6,7 +6,7 @@ export const pdfsEach = {
   about: 'In one ZIP file, each under its own name. Everything that was in it stays.',
   noun: ['PDF', 'PDFs'],
   piece: true,
-  readFrom: 'the finished page, as a printer would set it',
+  readFrom: 'the finished page, as a printer would print it',
   grounds: ['pdfs'],
   zipped: true,
   attached: 'their PDF with its code',

@@ -6,7 +6,7 @@ export const pdfsOne = {
   about: 'One after the other, each with its code. For printing.',
   noun: ['document', 'documents'],
   piece: true,
-  readFrom: 'the finished page, as a printer would set it',
+  readFrom: 'the finished page, as a printer would print it',
   grounds: ['pdfs'],
   most: { records: 2000, words: 'One PDF of documents' },
 } as const satisfies OutputDescription;

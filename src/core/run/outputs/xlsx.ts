@@ -3,7 +3,7 @@ import type { OutputDescription } from './description';
 export const xlsx = {
   id: 'xlsx',
   name: 'the list as XLSX with its codes',
-  about: 'The spreadsheet again, each code as a picture beside its row.',
+  about: 'The spreadsheet again, with each code as a picture next to its row.',
   noun: ['row', 'rows'],
   named: true,
   choices: ['secrets'],

@@ -186,7 +186,7 @@ function elementsOf(text: string, options: DatabarOptions): Gs1Element[] {
     throw new EncodeError(
       'character',
       'GS1 DataBar holds a product number, or values with their GS1 identifiers; this has none.',
-      { position: 0, mend: 'Write it as (01)…(10)…, or use another symbology.' },
+      { position: 0, mend: 'Write it as (01)…(10)…, or use another code type.' },
     );
   return parseElements(text);
 }

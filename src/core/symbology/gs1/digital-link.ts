@@ -82,8 +82,8 @@ export function parseDigitalLink(address: string): Gs1Element[] {
         throw new EncodeError('character', `/${ai}/ may not stand here after /${key}/.`, {
           position,
           mend: order.length
-            ? `After it come ${order.join(', ')}, in this order; the rest goes behind a question mark.`
-            : 'Put it behind a question mark.',
+            ? `After it come ${order.join(', ')}, in this order; the rest goes after a question mark.`
+            : 'Put it after a question mark.',
         });
       last = place;
     }
@@ -106,7 +106,7 @@ function decode(value: string, position: number): string {
   try {
     return decodeURIComponent(value);
   } catch {
-    throw new EncodeError('character', `“${value}” is not percent-encoded rightly.`, {
+    throw new EncodeError('character', `“${value}” is not percent-encoded correctly.`, {
       position,
       mend: 'Write a percent sign as %25.',
     });

@@ -44,7 +44,7 @@ function checkTogether(elements: readonly Gs1Element[]): void {
     if (before !== undefined && before !== value)
       throw fault(
         'character',
-        `(${ai}) stands twice with different values.`,
+        `(${ai}) is there twice with different values.`,
         0,
         'Keep one of the two.',
       );
@@ -176,7 +176,7 @@ function checkValue({ ai, parts, title }: Identifier, given: string, from: numbe
       'length',
       `${name} has ${wanted} characters; this has ${value.length}.`,
       from,
-      over > 0 ? `Shorten it by ${over}.` : `Fill it up to ${least}.`,
+      over > 0 ? `Shorten it by ${over}.` : `Pad it to ${least}.`,
     );
   }
   let at = 0;
@@ -187,7 +187,7 @@ function checkValue({ ai, parts, title }: Identifier, given: string, from: numbe
         'length',
         `${name} is too short by ${(part.whole ? part.most : part.least) - piece.length}.`,
         from + at,
-        'Fill it up.',
+        'Pad it.',
       );
     const [allowed, what] = sets[part.set];
     for (let i = 0; i < piece.length; i++)
@@ -196,7 +196,7 @@ function checkValue({ ai, parts, title }: Identifier, given: string, from: numbe
           'character',
           `${name} holds ${what}; “${Array.from(piece.slice(i))[0]}” at place ${from + at + i + 1} is none.`,
           from + at + i,
-          'Take it out.',
+          'Remove it.',
         );
     if (part.check && piece.length > 0) checkPart(part, piece, name, from + at);
     at += piece.length;

@@ -145,19 +145,19 @@ export function withCheckDigit(
     throw new EncodeError(
       'character',
       `${name} holds digits only; there is ${/\s/.test(text[position]!) ? 'a space' : 'a hyphen'} at place ${position + 1}.`,
-      { position, mend: 'Take hyphens and spaces out.' },
+      { position, mend: 'Remove hyphens and spaces.' },
     );
   }
-  requireCharacters(text, /\d/, name, 'digits only', 'Take it out, or use another symbology.');
+  requireCharacters(text, /\d/, name, 'digits only', 'Remove it, or use another code type.');
   if (text.length === length - 1 && addCheckDigit) return text + gs1CheckDigit(text);
   if (text.length !== length) {
     const short = length - text.length;
     const mend =
       short < 0
-        ? `Shorten it by ${-short}, or use another symbology.`
+        ? `Shorten it by ${-short}, or use another code type.`
         : short === 1 && !addCheckDigit
-          ? 'If zeros were lost, put a 0 in front. If the check digit is missing, choose “add the check digit” beside the symbology.'
-          : 'If zeros were lost, put them back in front. If not, use another symbology.';
+          ? 'If zeros were lost, put a 0 in front. If the check digit is missing, choose “add the check digit” next to the code type.'
+          : 'If zeros were lost, put them back in front. If not, use another code type.';
     throw new EncodeError(
       'length',
       `${name} has ${length} digits${addCheckDigit ? `, or ${length - 1} before the check digit is added` : ' with its check digit'}; this has ${text.length}.`,

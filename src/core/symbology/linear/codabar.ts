@@ -24,7 +24,7 @@ export function checkCodabar(payload: string | Uint8Array): string {
     /[0-9$:/.+-]/,
     'Codabar',
     'digits and - $ : / . +',
-    'Take it out, or use Code 128.',
+    'Remove it, or use Code 128.',
   );
   return text;
 }

@@ -167,7 +167,7 @@ export function checkCode128(payload: string | Uint8Array): string {
         `Code 128 cannot say “${Array.from(text.slice(i))[0]}” at place ${i + 1}; it holds Latin letters, digits and signs.`,
         {
           position: i,
-          mend: 'Take it out, or use a QR code.',
+          mend: 'Remove it, or use a QR code.',
         },
       );
   // letters, digits and plain signs are a word each at most

@@ -47,7 +47,7 @@ export function checkCode39(payload: string | Uint8Array, options: Code39Options
       /[\0-\x7f]/,
       'Code 39',
       'plain ASCII in this form',
-      'Take it out, or use a QR code.',
+      'Remove it, or use a QR code.',
     );
   else {
     const lower = text.search(/[a-z]/);
@@ -68,7 +68,7 @@ export function checkCode39(payload: string | Uint8Array, options: Code39Options
       /[0-9A-Z. $/+%-]/,
       'Code 39',
       'digits, capitals and - . $ / + % and the space',
-      'Take it out, or use Code 128.',
+      'Remove it, or use Code 128.',
     );
   }
   const length = options.fullAscii ? fullAsciiPairs(text).length : text.length;

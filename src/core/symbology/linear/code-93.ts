@@ -42,7 +42,7 @@ function checkValue(values: readonly number[], weights: number): number {
 
 export function checkCode93(payload: string | Uint8Array): string {
   const text = asText(payload);
-  requireCharacters(text, /[\0-\x7f]/, 'Code 93', 'plain ASCII', 'Take it out, or use a QR code.');
+  requireCharacters(text, /[\0-\x7f]/, 'Code 93', 'plain ASCII', 'Remove it, or use a QR code.');
   const length = valuesOf(text).length;
   if (length > most)
     throw new EncodeError(

@@ -88,7 +88,7 @@ function splitAddOn(
   if (digits !== undefined && digits !== '' && !/^(\d{2}|\d{5})$/.test(digits))
     throw new EncodeError('length', `An add-on has two or five digits; this is “${digits}”.`, {
       position: plus < 0 ? undefined : plus + 1,
-      mend: 'Fill it up to two or five digits with zeros in front.',
+      mend: 'Pad it to two or five digits with zeros in front.',
     });
   return { main, addOn: digits === '' ? undefined : digits };
 }

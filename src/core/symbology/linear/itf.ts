@@ -43,13 +43,7 @@ function pairWidths(digits: string, wide: number): number[] {
 
 export function checkItf(payload: string | Uint8Array): string {
   const text = asText(payload);
-  requireCharacters(
-    text,
-    /\d/,
-    'Interleaved 2 of 5',
-    'digits only',
-    'Take it out, or use Code 128.',
-  );
+  requireCharacters(text, /\d/, 'Interleaved 2 of 5', 'digits only', 'Remove it, or use Code 128.');
   if (text.length % 2 === 1)
     throw new EncodeError(
       'length',

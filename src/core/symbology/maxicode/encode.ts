@@ -85,7 +85,7 @@ function carrierPrimary({ postcode, country, service }: NonNullable<MaxicodeOpti
         'character',
         `A postal code in MaxiCode holds capitals, digits and signs; “${c}” is none.`,
         {
-          mend: 'Take it out.',
+          mend: 'Remove it.',
         },
       );
     return value;

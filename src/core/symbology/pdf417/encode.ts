@@ -65,7 +65,7 @@ function planPdf417(payload: string | Uint8Array, options: Pdf417Options = {}): 
       `Too long: ${payload.length.toLocaleString('en')} characters. The largest PDF417 holds about 1,850 letters or 2,710 digits at the lowest correction level.`,
       {
         mend: lower
-          ? 'Take a lower correction level, or shorten it.'
+          ? 'Use a lower correction level, or shorten it.'
           : 'Shorten it, or use a QR code.',
       },
     );
@@ -82,7 +82,7 @@ function planPdf417(payload: string | Uint8Array, options: Pdf417Options = {}): 
     throw new EncodeError(
       'length',
       `Too long for ${wantedColumns} ${wantedColumns === 1 ? 'column' : 'columns'}: a PDF417 has at most 90 rows.`,
-      { mend: 'Take more columns, or shorten it.' },
+      { mend: 'Use more columns, or shorten it.' },
     );
   return { words, level, ...best };
 }

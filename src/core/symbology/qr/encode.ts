@@ -129,12 +129,12 @@ function modeError(payload: string | Uint8Array, mode: QrMode): EncodeError {
         `“${text[i]}” at place ${i + 1} cannot be said in ${mode} mode.`,
         {
           position: i,
-          mend: 'Let the mode be chosen by itself.',
+          mend: 'Let Hand Stamp choose the mode.',
         },
       );
   }
   return new EncodeError('option', `This payload cannot be said in ${mode} mode.`, {
-    mend: 'Let the mode be chosen by itself.',
+    mend: 'Let Hand Stamp choose the mode.',
   });
 }
 

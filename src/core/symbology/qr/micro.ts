@@ -89,7 +89,7 @@ export function planMicroQr(payload: string | Uint8Array, options: MicroQrOption
       `Micro QR code cannot say “${Array.from(payload as string)[position]}” for certain: it has no way to name its character set.`,
       {
         position: (payload as string).search(/[^\x00-\x7f]/),
-        mend: 'Take it out, or use a QR code.',
+        mend: 'Remove it, or use a QR code.',
       },
     );
   }

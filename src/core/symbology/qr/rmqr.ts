@@ -109,7 +109,7 @@ export function planRmqr(payload: string | Uint8Array, options: RmqrOptions = {}
       'option',
       options.size
         ? `rMQR code has no size ${options.size.join(' × ')}.`
-        : 'rMQR code is at least 7 modules high.',
+        : 'rMQR code is at least 7 squares high.',
     );
   for (const size of allowed) {
     const segmentation = shortestSegments(

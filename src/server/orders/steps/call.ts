@@ -11,12 +11,12 @@ export const chainHeader = 'hand-stamp-orders';
 function asked(step: StepOf<'call'>, { values }: Situation) {
   const { text: to } = saidOf(step.to, values, { address: true });
   if (!/^https?:\/\//i.test(to) || !URL.canParse(to))
-    throw new StepTrouble(`${to || 'What it calls'} is no address with http:// or https://.`);
+    throw new StepTrouble(
+      `${to || 'What it calls'} is not a web address with http:// or https://.`,
+    );
   const { username, password } = new URL(to);
   if (username || password)
-    throw new StepTrouble(
-      'A password in an address is not sent. Put it into a header and seal it.',
-    );
+    throw new StepTrouble('A password in an address is not sent. Put it into a secret header.');
   const body = Object.fromEntries(
     step.fields.map(({ name, parts }) => [name, saidOf(parts, values, {}).text]),
   );

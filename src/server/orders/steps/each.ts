@@ -11,9 +11,9 @@ async function rowsOf(step: StepOf<'each'>, { db, values }: Situation) {
     .select(['name', 'columns'])
     .where('id', '=', step.list)
     .executeTakeFirst();
-  if (!list) throw new StepTrouble('The list whose rows it goes through was thrown away.');
+  if (!list) throw new StepTrouble('The list whose rows it repeats was deleted.');
   if (!list.columns.some((c) => c.id === step.column))
-    throw new StepTrouble(`The column of ${list.name} that says whose a row is was removed.`);
+    throw new StepTrouble(`The column of ${list.name} that says whose row it is was deleted.`);
   const is = saidOf(step.is, values, {}).text.trim();
   const rows =
     is === ''
@@ -28,7 +28,7 @@ async function rowsOf(step: StepOf<'each'>, { db, values }: Situation) {
           .execute();
   if (rows.length > mostRowsOfEach)
     throw new StepTrouble(
-      `More than ${mostRowsOfEach} rows of ${list.name} belong to it, and one order goes through so many at most.`,
+      `More than ${mostRowsOfEach} rows of ${list.name} belong to it. One order handles at most that many.`,
     );
   const open = list.columns.filter((c) => !isSecret(c, list.columns));
   return {
@@ -43,12 +43,12 @@ async function rowsOf(step: StepOf<'each'>, { db, values }: Situation) {
 export const each: StepDoer<StepOf<'each'>> = {
   do: async (step, situation) => {
     const { list, rows } = await rowsOf(step, situation);
-    return { words: `goes on for ${counted(rows.length, 'row')} of ${list}`, parts: rows };
+    return { words: `repeats for ${counted(rows.length, 'row')} of ${list}`, parts: rows };
   },
   would: async (step, situation) => {
     const { list, rows } = await rowsOf(step, situation);
     return {
-      words: `would go on for ${counted(rows.length, 'row')} of ${list}`,
+      words: `would repeat for ${counted(rows.length, 'row')} of ${list}`,
       chips: rows[0]?.chips,
       ...(rows.length === 0 ? { stops: `no row of ${list} belongs to it` } : {}),
     };

@@ -8,7 +8,7 @@ import { type Situation, type StepDoer, type StepOf, StepTrouble } from './step'
 
 const leads = (step: StepOf<'link'>, { values }: Situation) => {
   const { text, blank } = saidOf(step.to, values, { address: true });
-  if (blank.length > 0) throw new StepTrouble('What the address of the link is made of is blank.');
+  if (blank.length > 0) throw new StepTrouble('A value in the link’s address is blank.');
   return text;
 };
 

@@ -14,11 +14,11 @@ const seqOf = (firing: number, seq: number): number => -1000 - firing * 20 - seq
 
 async function asked(step: StepOf<'mail'>, { db, values }: Situation) {
   const server = await viewMailServer(db);
-  if (!server) throw new StepTrouble('Say in Settings first by which server mails leave.');
+  if (!server) throw new StepTrouble('Choose a mail server in Settings first.');
   const to = saidOf(step.to, values, {}).text.trim();
   const trouble = addressTrouble(to);
   if (trouble)
-    throw new StepTrouble(to === '' ? 'The address to mail it to is blank.' : `${to}: ${trouble}.`);
+    throw new StepTrouble(to === '' ? 'The email address is blank.' : `${to}: ${trouble}.`);
   const subject = saidOf(step.subject, values, {}).text.replace(/\s+/g, ' ').trim();
   return { server, to, subject, text: saidOf(step.text, values, {}).text };
 }
@@ -36,12 +36,12 @@ export const mail: StepDoer<StepOf<'mail'>> = {
         .where('kind', '=', 'notice')
         .where('seq', '=', own)
         .executeTakeFirst();
-      if (!line) throw new StepTrouble('The mail was taken out of the Out-tray.');
+      if (!line) throw new StepTrouble('The email was deleted from the Out-tray.');
       if (line.state === 'waiting' || line.state === 'handing')
         throw new NotYet(`waits for the mail server${line.reply ? `: ${line.reply}` : ''}`, 1);
       if (line.state !== 'sent')
-        throw new StepTrouble(`The mail to ${line.address} did not go out: ${line.reply}`);
-      return { words: `mailed it to ${line.address}`, made: { run } };
+        throw new StepTrouble(`The email to ${line.address} was not sent: ${line.reply}`);
+      return { words: `emailed it to ${line.address}`, made: { run } };
     }
     const { server, to, subject, text } = await asked(step, situation);
     const file = await runFile(situation, run, mostAttached);
@@ -90,10 +90,10 @@ export const mail: StepDoer<StepOf<'mail'>> = {
       .where('seq', '=', own)
       .where('state', 'in', ['refused', 'stopped', 'unsure'])
       .execute();
-    return { words: `mails ${file.name} to ${to}`, made: { run }, waits: 1 };
+    return { words: `emails ${file.name} to ${to}`, made: { run }, waits: 1 };
   },
   would: async (step, situation) => {
     const { to } = await asked(step, situation);
-    return { words: `would mail it to ${to}` };
+    return { words: `would email it to ${to}` };
   },
 };

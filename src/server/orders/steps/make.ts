@@ -16,9 +16,9 @@ async function asked(step: Make, { db, record, list }: Situation) {
     .select(['name', 'list_id'])
     .where('id', '=', step.job)
     .executeTakeFirst();
-  if (!job) throw new StepTrouble('The job that it runs was thrown away.');
+  if (!job) throw new StepTrouble('The job that it runs was deleted.');
   if (step.which === 'record') {
-    if (!record || !list) throw new StepTrouble('Its record is not there any more.');
+    if (!record || !list) throw new StepTrouble('Its record no longer exists.');
     if (job.list_id !== list.id) throw new StepTrouble(`${job.name} is a job of another list.`);
   }
   return job;
@@ -47,7 +47,7 @@ export const make: StepDoer<Make> = {
         actor,
         { onlyReady: true },
       );
-      return { words: `began ${name}`, made: { run }, waits: 1 };
+      return { words: `started ${name}`, made: { run }, waits: 1 };
     } catch (error) {
       if (error instanceof RunError) throw new StepTrouble(error.message);
       throw error;
@@ -137,15 +137,15 @@ async function madeBy(step: Make, { db }: Situation, id: number) {
     .select(['name', 'state', 'pieces', 'codes', 'codes_read', 'codes_failed', 'error'])
     .where('id', '=', id)
     .executeTakeFirst();
-  if (!run) throw new StepTrouble('What it made was thrown away.');
+  if (!run) throw new StepTrouble('What it made was deleted.');
   if (run.state === 'waiting' || run.state === 'running')
     throw new NotYet(`waits for ${run.name}`, 1);
-  if (run.state === 'cancelled') throw new StepTrouble(`${run.name} was called off.`);
+  if (run.state === 'cancelled') throw new StepTrouble(`${run.name} was stopped.`);
   if (run.state === 'failed')
     throw new StepTrouble(`${run.name} could not be made${run.error ? `: ${run.error}` : ''}.`);
   if (run.codes_failed > 0)
     throw new StepTrouble(
-      `${counted(run.codes_failed, 'code does', 'codes do')} not read back in ${run.name}, so it goes no further.`,
+      `${counted(run.codes_failed, 'code does', 'codes do')} not read back in ${run.name}, so nothing more is done with it.`,
     );
   return {
     words: `made ${piecesOf(step, run.pieces)}: ${run.name}${run.codes > 0 ? `, ${counted(run.codes_read, 'code')} read back` : ''}`,

@@ -39,7 +39,9 @@ export const out: StepDoer<StepOf<'out'>> = {
     try {
       await mkdir(folder, { recursive: true });
       if (!(await lstat(outFolder())).isDirectory() || !(await lstat(folder)).isDirectory())
-        throw new StepTrouble('The Out-tray is no folder but leads elsewhere.');
+        throw new StepTrouble(
+          'The Out-tray is not a folder but a link to one. Ask an administrator.',
+        );
       await writeFile(making, file.bytes, { flag: 'wx' });
       await rename(making, join(/* turbopackIgnore: true */ folder, name));
     } catch (error) {

@@ -6,13 +6,13 @@ import { baseAddress } from '../../platform';
 import { type Situation, type StepDoer, type StepOf, StepTrouble } from './step';
 
 async function asked(step: StepOf<'picture'>, { db, record, list }: Situation) {
-  if (!record || !list) throw new StepTrouble('Its record is not there any more.');
+  if (!record || !list) throw new StepTrouble('Its record no longer exists.');
   const { stamp, listId } = await stampOf(db, step.job, step.stamp).catch(() => {
-    throw new StepTrouble('The stamp whose picture it gives was removed.');
+    throw new StepTrouble('The stamp of the picture was deleted.');
   });
-  if (listId !== list.id) throw new StepTrouble('That stamp is of another list.');
+  if (listId !== list.id) throw new StepTrouble('That stamp belongs to another list.');
   if (contentOf(stamp, record.values).state !== 'said')
-    throw new StepTrouble('This record has no code: what its stamp is made of is blank.');
+    throw new StepTrouble('This record has no code: a value its stamp needs is blank.');
   return { stamp, record };
 }
 
@@ -24,11 +24,11 @@ export const picture: StepDoer<StepOf<'picture'>> = {
     const token = tokens.get(record.id);
     if (!token)
       throw new StepTrouble(
-        'The address of this record’s picture was withdrawn, and is not given anew.',
+        'The picture address of this record was withdrawn, so no new one is created.',
       );
     const address = `${await baseAddress(db)}/c/${token}.png`;
     return {
-      words: `gave its picture the address ${address}`,
+      words: `published its picture at ${address}`,
       made: { address },
       chips: { [madeChip(step.id, 'address')]: address },
     };
@@ -36,7 +36,7 @@ export const picture: StepDoer<StepOf<'picture'>> = {
   would: async (step, situation) => {
     const { stamp } = await asked(step, situation);
     return {
-      words: `would give the picture of its ${stamp.name} an address`,
+      words: `would publish the picture of its ${stamp.name}`,
       chips: { [madeChip(step.id, 'address')]: `${await baseAddress(situation.db)}/c/….png` },
     };
   },

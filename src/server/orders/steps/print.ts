@@ -10,7 +10,7 @@ async function printerOf({ db }: Situation, id: number) {
     .select(['id', 'name'])
     .where('id', '=', id)
     .executeTakeFirst();
-  if (!printer) throw new StepTrouble('The printer that it prints on was removed.');
+  if (!printer) throw new StepTrouble('Its printer was removed. Choose another.');
   return printer;
 }
 
@@ -36,7 +36,7 @@ export const print: StepDoer<StepOf<'print'>> = {
         .where('id', '=', run)
         .executeTakeFirstOrThrow();
       if (!outputOf(readRun(frozen).output?.kind ?? 'pdf').sheets)
-        throw new StepTrouble('Only sheets are printed. Have it made as a PDF for print.');
+        throw new StepTrouble('Only sheets can be printed. Choose the output PDF for print.');
       const { against } = await sendToPrinter(db, printer.id, { run }).catch((error: unknown) => {
         if (error instanceof Refusal) throw new StepTrouble(error.message);
         throw error;

@@ -14,7 +14,7 @@ export async function runFile(
     .where('run_id', '=', run)
     .orderBy('id')
     .executeTakeFirst();
-  if (!file) throw new StepTrouble('The file that was made is not kept any more.');
+  if (!file) throw new StepTrouble('The file is no longer kept.');
   if (file.size > most)
     throw new StepTrouble(`${file.name} is larger than ${Math.round(most / 2 ** 20)} MB.`);
   const parts: Uint8Array[] = [];

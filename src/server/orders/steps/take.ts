@@ -13,14 +13,14 @@ async function asked(step: StepOf<'take'>, { db, values }: Situation) {
     .select(['name', 'document'])
     .where('id', '=', step.job)
     .executeTakeFirst();
-  if (!job) throw new StepTrouble('The job whose documents it joins was thrown away.');
+  if (!job) throw new StepTrouble('The job that it adds the file to was deleted.');
   const { ground } = readJob(job.document).piece;
   if (ground?.kind !== 'pdfs')
     throw new StepTrouble(
-      `${job.name} puts no code on PDFs that exist, so none can be taken there.`,
+      `${job.name} does not put codes on PDFs, so the file cannot be added there.`,
     );
   const path = values[givenChip('path')] ?? '';
-  if (!/\.pdf$/i.test(path)) throw new StepTrouble('Only a PDF can be taken; this is none.');
+  if (!/\.pdf$/i.test(path)) throw new StepTrouble('Only a PDF can be added, and this is not one.');
   return { job, ground, set: ground.set, path };
 }
 
@@ -61,13 +61,13 @@ export const take: StepDoer<StepOf<'take'>> = {
     if (kept.id !== undefined) await dropSame(situation, ground, kept.id);
     await documentsCame(situation.db, step.job);
     return {
-      words: `took ${name} among the documents of ${job.name}`,
+      words: `added ${name} to the PDFs of ${job.name}`,
       made: { document: name, ...(kept.id === undefined ? {} : { documentId: kept.id }) },
     };
   },
   would: async (step, situation) => {
     const { job, path } = await asked(step, situation);
     await trayPdf(path).catch(inWords);
-    return { words: `would take ${path.split('/').at(-1)} among the documents of ${job.name}` };
+    return { words: `would add ${path.split('/').at(-1)} to the PDFs of ${job.name}` };
   },
 };

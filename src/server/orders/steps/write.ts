@@ -4,12 +4,12 @@ import { editCellsIn, judgeChanged } from '../../lists';
 import { type Situation, type StepDoer, type StepOf, StepTrouble } from './step';
 
 function written(step: StepOf<'write'>, { list, record, values }: Situation) {
-  if (!list || !record) throw new StepTrouble('Its record is not there any more.');
+  if (!list || !record) throw new StepTrouble('Its record no longer exists.');
   const column = list.columns.find((c) => c.id === step.column);
-  if (!column) throw new StepTrouble('The column that it writes to was removed.');
+  if (!column) throw new StepTrouble('The column that it writes to was deleted.');
   const { text } = saidOf(step.parts, values, {});
   // what is secret is told as written, not as what it is
-  const shown = isSecret(column, list.columns) ? 'what is kept secret' : text || 'nothing';
+  const shown = isSecret(column, list.columns) ? 'a secret value' : text || 'nothing';
   return {
     list: list.id,
     record: record.id,
@@ -31,7 +31,7 @@ export const write: StepDoer<StepOf<'write'>> = {
       { kind: 'edit', note: `${column.name} written by ${situation.order.name}` },
     );
     return {
-      words: cells > 0 ? `wrote ${shown} to ${column.name}` : `${column.name} said so already`,
+      words: cells > 0 ? `wrote ${shown} to ${column.name}` : `${column.name} already said so`,
       made: { record },
       after: (db) => judgeChanged(db, list, touched, change),
     };
@@ -40,7 +40,7 @@ export const write: StepDoer<StepOf<'write'>> = {
     const { column, text, shown, is } = written(step, situation);
     return {
       words:
-        is === text ? `${column.name} says so already` : `would write ${shown} to ${column.name}`,
+        is === text ? `${column.name} already says so` : `would write ${shown} to ${column.name}`,
     };
   },
 };

@@ -52,7 +52,8 @@ function fileNameOf({ document, name }: PdfOfRecord): string {
 async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
   const ground = pdfsOf(frozen.piece);
   const stamp = frozen.stamps.find((s) => s.id === ground.stamp);
-  if (!stamp) throw new RunError('The stamp whose code is put on the documents was removed.');
+  if (!stamp)
+    throw new RunError('The stamp whose code goes on the documents was deleted. Choose another.');
   return {
     one: async ({ values, fonts }: RecordToMake): Promise<MadeRecord> => {
       const pdf = pdfOf(values);
@@ -70,7 +71,7 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
       const lock = await documentLock(db, pdf.document);
       if (lock && frozen.output?.kind === 'pdfs-one')
         throw new RunError(
-          `${pdf.name} is locked, and one PDF of all would be open. Make each by itself, or take it out of the run.`,
+          `${pdf.name} is locked, and one PDF of all would be open. Make one file each, or leave it out of the run.`,
         );
       const bytes = await putOnPdf(
         await documentBytes(db, pdf.document, 'pdf'),

@@ -28,7 +28,7 @@ export async function redrawnPicture(
   } catch (error) {
     if (!(error instanceof WorkEnded)) throw error;
     throw new Refusal(
-      `${name} could not be drawn: it ${error.message}. Save it anew from the program it comes from, or take another.`,
+      `${name} could not be drawn: it ${error.message}. Save it again from the program it comes from, or choose another.`,
     );
   }
 }

@@ -85,10 +85,7 @@ export class Lane {
         return new Child(this.options);
       } else {
         if (this.queue.length >= this.options.waiting)
-          throw new Refusal(
-            'Too much is being asked for at the moment. Try it again in a few seconds.',
-            503,
-          );
+          throw new Refusal('Hand Stamp is busy at the moment. Try again in a few seconds.', 503);
         await new Promise<void>((resolve) => this.queue.push(resolve));
       }
     }

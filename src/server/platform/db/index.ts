@@ -17,7 +17,7 @@ pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 export function databaseUrl(): string {
   const url = configuration().DATABASE_URL;
   if (!url)
-    throw new Error('DATABASE_URL is not set; `npm run demo` sets it to a database of its own.');
+    throw new Error('DATABASE_URL is not set. `npm run demo` sets it to a database of its own.');
   return url;
 }
 
@@ -112,7 +112,7 @@ export async function migrate(db: Database): Promise<string[]> {
   const unknown = await unknownChanges(db);
   if (unknown.length > 0)
     throw new NewerDatabase(
-      `This database was brought further by a later version of Hand Stamp (${unknown.join(', ')}). Start that version or a later one, or restore a backup from before into an empty database. Nothing was changed.`,
+      `A later version of Hand Stamp has used this database (${unknown.join(', ')}). Start that version or a later one, or restore an earlier backup into an empty database. Nothing was changed.`,
     );
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error, results } = await migrator.migrateToLatest();

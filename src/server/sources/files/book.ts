@@ -64,7 +64,7 @@ export const plainSheet = (name: string, rows: string[][]): Sheet => ({
 
 export function tooLarge(name: string, bytes: number): IntakeError {
   return new IntakeError(
-    `${name} is ${megabytes(bytes)}; Hand Stamp takes files up to ${megabytes(mostBytes)}. Save only the sheet you need, or save it as CSV, and bring that in.`,
+    `${name} is ${megabytes(bytes)}; the most is ${megabytes(mostBytes)}. Save only the sheet you need, or save it as CSV, and bring that in.`,
   );
 }
 
@@ -75,7 +75,7 @@ export function tooLarge(name: string, bytes: number): IntakeError {
  */
 export function readBook(name: string, bytes: Uint8Array, reading: TextReading = {}): Book {
   if (bytes.length > mostBytes) throw tooLarge(name, bytes.length);
-  if (bytes.length === 0) throw new IntakeError(`${name} is empty: there is not one byte in it.`);
+  if (bytes.length === 0) throw new IntakeError(`${name} is empty. Choose another file.`);
   const starts = (...mark: number[]) => mark.every((b, i) => bytes[i] === b);
   const book = starts(0x50, 0x4b, 3, 4)
     ? readZipped(name, bytes)
@@ -153,9 +153,7 @@ function trimmed(
     notes: [
       ...(blank > 0 ? [`${counted(blank, 'blank row was', 'blank rows were')} left out.`] : []),
       ...(mended > 0
-        ? [
-            `In ${counted(mended, 'cell', 'cells')} a sign that is no text (a NUL or half a character) was taken out.`,
-          ]
+        ? [`In ${counted(mended, 'cell', 'cells')} a character that cannot be stored was removed.`]
         : []),
     ],
   };
@@ -163,7 +161,7 @@ function trimmed(
 
 const bomb = (name: string): IntakeError =>
   new IntakeError(
-    `${name} would unpack to more than ${megabytes(mostUnpacked)}, which no list of records needs. It was not opened. Save the sheet as CSV and bring that in.`,
+    `${name} would unpack to more than ${megabytes(mostUnpacked)}, far more than a list needs. It was not opened. Save the sheet as CSV and bring that in.`,
   );
 
 /**
@@ -263,7 +261,7 @@ function inspectOds(name: string, bytes: Uint8Array): Map<string, HiddenParts> {
       cells += repeats * times('columns');
       if (cells > 25_000_000 || times('columns') > 20_000)
         throw new IntakeError(
-          `${name} says of cells that they come ${cells.toLocaleString('en')} times, more than a list can hold. It was not opened.`,
+          `${name} repeats cells ${cells.toLocaleString('en')} times, more than a list can hold. It was not opened.`,
         );
     }
   }
@@ -415,7 +413,7 @@ function sheetRows(
     );
   if (found.defaultDates)
     notes.push(
-      `${counted(found.defaultDates, 'date has', 'dates have')} no form of their own in the file, which every machine shows otherwise; they are written as 2026-11-23.`,
+      `${counted(found.defaultDates, 'date has', 'dates have')} no format of their own in the file; they are written as 2026-11-23.`,
     );
   return { ...shown, notes, doubts, links, ...layoutOf(sheet, places, hiddenParts) };
 }

@@ -25,7 +25,7 @@ export class Limits {
     for (let c = 0; c < cells.length; c++) {
       if (cells[c]!.length > longestCell)
         throw new IntakeError(
-          `${this.name} has a cell of ${count(cells[c]!.length)} characters in row ${count(this.rows + 1)}; Hand Stamp takes up to ${count(longestCell)} in one. Is a quotation mark missing there?`,
+          `${this.name} has a cell of ${count(cells[c]!.length)} characters in row ${count(this.rows + 1)}; the most is ${count(longestCell)}. Is a quotation mark missing there?`,
         );
       if (cells[c]!.trim() !== '') last = c;
     }
@@ -35,11 +35,11 @@ export class Limits {
     this.cells += last + 1;
     if (this.rows > mostRows + headRoom)
       throw new IntakeError(
-        `${this.name} has more than ${count(mostRows)} rows, the most that one list holds. Cut it into parts, and bring them in one by one.`,
+        `${this.name} has more than ${count(mostRows)} rows, the most in one list. Split it and bring in the parts.`,
       );
     if (this.cells > mostCells)
       throw new IntakeError(
-        `${this.name} has more than ${count(mostCells)} cells. Take out the columns that no code or label needs, or cut it into parts.`,
+        `${this.name} has more than ${count(mostCells)} cells. Remove the columns that no code or label needs, or split it.`,
       );
     return true;
   }
@@ -48,14 +48,14 @@ export class Limits {
   records(n: number): void {
     if (n > mostRows)
       throw new IntakeError(
-        `${this.name} has ${count(n)} records; one list holds up to ${count(mostRows)}. Cut it into parts, and bring them in one by one.`,
+        `${this.name} has ${count(n)} records; one list holds up to ${count(mostRows)}. Split it and bring in the parts.`,
       );
   }
 
   columns(n: number): void {
     if (n > mostColumns)
       throw new IntakeError(
-        `${this.name} has ${count(n)} columns; Hand Stamp takes up to ${mostColumns}. Take out the columns that no code or label needs.`,
+        `${this.name} has ${count(n)} columns; the most is ${mostColumns}. Remove the columns that no code or label needs.`,
       );
   }
 }

@@ -304,8 +304,8 @@ function parseQuoted(name: string, text: string, separator: Separator, keep: Kee
     if (!(error instanceof CsvError)) throw error;
     throw new IntakeError(
       error.code === 'CSV_QUOTE_NOT_CLOSED'
-        ? `In ${name} a quotation mark in line ${openedIn(text, separator).toLocaleString('en')} opens a value that is never closed. Close it, or take the mark out, and bring the file in again.`
-        : `${name} cannot be cut into rows: ${error.message}.`,
+        ? `In ${name} a quotation mark in line ${openedIn(text, separator).toLocaleString('en')} opens a value that is never closed. Close it, or remove the mark, and bring the file in again.`
+        : `${name} cannot be split into rows: ${error.message}.`,
     );
   }
 }

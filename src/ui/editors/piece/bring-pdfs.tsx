@@ -44,7 +44,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
       if (pdfs.length === 0)
         throw new Error(
           files === 'tray'
-            ? 'There is no PDF in the In-tray, nor in its folders.'
+            ? 'There is no PDF in the In-tray or its folders.'
             : 'There is no PDF among these files.',
         );
       const known = piece.ground?.kind === 'pdfs' ? piece.ground : undefined;
@@ -128,8 +128,8 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
         <b>PDFs that exist</b>
       </p>
       <Small>
-        Choose as many as there are, a folder, or a ZIP file with them, up to 500 MB together. They
-        are kept as they are; a code is put on a copy, and everything in it stays.
+        Choose PDFs, a folder, or a ZIP file, up to 500 MB together. They are kept as they are. The
+        code goes on a copy, and everything in it stays.
       </Small>
       <DropFiles
         label="Drop PDFs, a folder or a ZIP file here"
@@ -159,12 +159,12 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
                 <QuietButton>Choose a folder</QuietButton>
               </FileTrigger>
               <QuietButton onPress={() => bring.mutate('tray')}>
-                Take those in the In-tray
+                Use the PDFs in the In-tray
               </QuietButton>
             </>
           )}
           {state && !bring.isPending ? (
-            <QuietButton onPress={() => goOn(bring.data?.fresh)}>Go on</QuietButton>
+            <QuietButton onPress={() => goOn(bring.data?.fresh)}>Continue</QuietButton>
           ) : (
             <QuietButton onPress={onBack}>Back</QuietButton>
           )}
@@ -182,7 +182,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
           {state.locked.length > 0 && !bring.isPending && (
             <div style={{ display: 'flex', gap: 8, alignItems: 'end', padding: '2px 0 8px' }}>
               <Words
-                label={state.locked.length === 1 ? 'Its password' : 'Their password'}
+                label={state.locked.length === 1 ? 'Password of the PDF' : 'Password of the PDFs'}
                 type="password"
                 value={password}
                 onChange={setPassword}
@@ -238,7 +238,9 @@ async function unpacked(file: File): Promise<File[]> {
       },
       (error, found) =>
         error
-          ? reject(new Error(`${file.name} cannot be unpacked: it is no ZIP file, or damaged.`))
+          ? reject(
+              new Error(`${file.name} cannot be unpacked: it is not a ZIP file, or it is damaged.`),
+            )
           : resolve(found),
     ),
   );

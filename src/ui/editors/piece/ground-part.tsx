@@ -125,8 +125,8 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
           <Mark name="look" /> {notes.join('; ')}.
         </p>
         <div style={{ display: 'flex', gap: 8 }}>
-          <MainButton onPress={() => take(bring.data)}>Use it so</MainButton>
-          <QuietButton onPress={() => bring.reset()}>Leave it</QuietButton>
+          <MainButton onPress={() => take(bring.data)}>Use this document</MainButton>
+          <QuietButton onPress={() => bring.reset()}>Cancel</QuietButton>
         </div>
       </div>
     );
@@ -136,9 +136,9 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
         <b>A document of your own, by example</b>
       </p>
       <Small>
-        Bring in a DOCX, or a page or mail in HTML, that is finished for one person. Hand Stamp
-        finds for which record it was written and every place that changes; nothing is typed into
-        it. It is kept as it is, up to 20 MB. A page with pictures beside it comes as a ZIP.
+        Bring in a DOCX, or a page or email in HTML, that is finished for one person. Hand Stamp
+        finds the record it was written for and every place that changes; you type nothing into it.
+        It is kept as it is, up to 20 MB. Put a page with pictures into a ZIP.
       </Small>
       <DropFiles label="Drop a document here" onFiles={([file]) => file && bring.mutate(file)}>
         <p>Drop it here, or</p>
@@ -148,7 +148,7 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
             onSelect={(files) => files?.[0] && bring.mutate(files[0])}
           >
             <MainButton isPending={bring.isPending}>
-              {bring.isPending ? 'Looking through it …' : 'Choose a document'}
+              {bring.isPending ? 'Checking the document …' : 'Choose a document'}
             </MainButton>
           </FileTrigger>
           <QuietButton onPress={onBack}>Back</QuietButton>

@@ -30,7 +30,7 @@ export function OnSheetsParts() {
         <>
           , from{' '}
           <Part
-            label="First place"
+            label="First seat"
             editor={(close) => (
               <PlacePicker
                 stock={stock}
@@ -43,7 +43,7 @@ export function OnSheetsParts() {
               />
             )}
           >
-            place {options.start}
+            seat {options.start}
           </Part>
         </>
       )}
@@ -96,7 +96,7 @@ function CopiesPart() {
       }
     >
       {options.copiesFrom
-        ? `as many as ${columns.find((c) => c.id === options.copiesFrom)?.name ?? 'a removed column'} says`
+        ? `as many as ${columns.find((c) => c.id === options.copiesFrom)?.name ?? 'a deleted column'} says`
         : options.copies === 1
           ? 'one each'
           : `${options.copies} each`}

@@ -17,10 +17,10 @@ export function PlacePicker({
   const scale = 200 / stock.page.width;
   return (
     <>
-      <Small>Point at the first free place of the sheet.</Small>
+      <Small>Choose the first free seat of the sheet.</Small>
       <div
         role="group"
-        aria-label="Places of the sheet"
+        aria-label="Seats of the sheet"
         style={{
           position: 'relative',
           width: stock.page.width * scale,
@@ -36,7 +36,7 @@ export function PlacePicker({
             <button
               key={i}
               type="button"
-              aria-label={`Place ${i + 1}`}
+              aria-label={`Seat ${i + 1}`}
               aria-pressed={i + 1 === start}
               onClick={() => onPick(i + 1)}
               style={{

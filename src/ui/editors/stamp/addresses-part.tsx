@@ -60,7 +60,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
   const copy = (text: string) =>
     void copyText(text).then((done) => (done ? setCopied(true) : setProblem(notCopied)));
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Looking …</Small>;
+  if (!data) return <Small>Loading …</Small>;
   const wanted = {
     mm: size.mm || undefined,
     dpi: size.dpi || undefined,
@@ -80,12 +80,12 @@ function Addresses({ stamp }: { stamp: Stamp }) {
   return (
     <div style={{ display: 'grid', gap: 10, width: 460 }}>
       <Small>
-        Each record’s code as a picture at an address that nobody can guess, for a page, a mail or a
-        cell of a spreadsheet. It always shows the code as it is now.
+        Each record’s code as a picture at a web address that cannot be guessed, for a web page, an
+        email or a spreadsheet cell. It always shows the current code.
       </Small>
       {data.count === 0 ? (
         <div>
-          <QuietButton onPress={() => give()}>Give every record an address</QuietButton>
+          <QuietButton onPress={() => give()}>Create an address for every record</QuietButton>
         </div>
       ) : (
         <>
@@ -145,7 +145,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
           ) : (
             handRow && (
               <QuietButton onPress={() => give([handRow.id])}>
-                Give the record in hand a new one
+                Create an address for this record
               </QuietButton>
             )
           )}
@@ -157,23 +157,27 @@ function Addresses({ stamp }: { stamp: Stamp }) {
               })}
               download
             >
-              All {data.count.toLocaleString('en')} as CSV
+              Download all {data.count.toLocaleString('en')} as CSV
             </a>
-            <QuietButton onPress={() => give()}>For new records too</QuietButton>
+            <QuietButton onPress={() => give()}>Add missing addresses</QuietButton>
             {own && (
               <>
-                <QuietButton onPress={() => copy(own)}>Copy the address</QuietButton>
+                <QuietButton onPress={() => copy(own)}>Copy address</QuietButton>
                 <QuietButton onPress={() => copy(`<img src="${escapedHtml(own)}" alt="Code">`)}>
-                  Copy it as an image of a page
+                  Copy as HTML image
                 </QuietButton>
               </>
             )}
             {own && handRow && (
-              <QuietButton onPress={() => withdraw([handRow.id])}>Withdraw this one</QuietButton>
+              <QuietButton onPress={() => withdraw([handRow.id])}>
+                Withdraw this address
+              </QuietButton>
             )}
             <QuietButton onPress={() => withdraw()}>Withdraw all</QuietButton>
           </div>
-          <Small>What is withdrawn never comes back; a record may be given a new address.</Small>
+          <Small>
+            A withdrawn address never works again. You can create a new one for a record.
+          </Small>
         </>
       )}
       {copied && <Small role="status">Copied.</Small>}

@@ -77,9 +77,9 @@ const Stage = styled.div`
 
 const names: Record<LookPart, string> = {
   surround: 'Frame and quiet zone',
-  modules: 'Colours and modules',
+  modules: 'Colours and squares',
   finder: 'Finders',
-  middle: 'Picture in the middle',
+  middle: 'Logo',
   text: 'Text at the bars',
 };
 

@@ -49,7 +49,7 @@ export function ColourEditor({
         choices={named.slice(0, 5)}
       />
       <ColourField
-        label="Ground"
+        label="Background"
         value={look.background === 'transparent' ? '#ffffff' : look.background}
         onChange={(background) => onChange({ background })}
         choices={named.slice(5)}
@@ -58,7 +58,7 @@ export function ColourEditor({
         on={look.background === 'transparent'}
         onChange={(on) => onChange({ background: on ? 'transparent' : '#ffffff' })}
       >
-        no ground of its own
+        no background
       </Check>
       {gradients && (
         <>
@@ -68,21 +68,17 @@ export function ColourEditor({
               onChange({ gradient: on ? { to: '#1b3f73', direction: 'down' } : undefined })
             }
           >
-            runs into a second colour
+            blends into a second colour
           </Check>
           {look.gradient && (
             <>
               <ColourField
-                label="Into"
+                label="Second colour"
                 value={look.gradient.to}
                 onChange={(to) => onChange({ gradient: { ...look.gradient!, to } })}
                 choices={named.slice(0, 5)}
               />
-              <div
-                role="group"
-                aria-label="Direction of the colour"
-                style={{ display: 'flex', gap: 6 }}
-              >
+              <div role="group" aria-label="Direction" style={{ display: 'flex', gap: 6 }}>
                 {gradientDirections.map((direction) => (
                   <QuietButton
                     key={direction}
@@ -97,7 +93,7 @@ export function ColourEditor({
           )}
         </>
       )}
-      <Small>Contrast {contrastRatio(fore, back).toFixed(1)} to 1; scanners want 4 or more.</Small>
+      <Small>Contrast {contrastRatio(fore, back).toFixed(1)} to 1. Scanners need 4 or more.</Small>
       <LookWarnings warnings={warnings} look={onChange} />
     </>
   );

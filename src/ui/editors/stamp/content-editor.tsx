@@ -96,7 +96,7 @@ export function ContentEditor({
       {stamp && does !== stamp.does && <Small>A scan then {purposeOf(does!).does}.</Small>}
       {said && (
         <div>
-          <Small>The record in hand then says:</Small>
+          <Small>For the selected record it says:</Small>
           <p
             style={{
               font: `400 13.5px/1.4 ${font.code}`,
@@ -122,7 +122,7 @@ export function ContentEditor({
               : onChange(withoutGaps(held), spaces, does)
           }
         >
-          {changed ? 'Use this' : 'In use'}
+          {changed ? 'Apply' : 'In use'}
         </MainButton>
       </div>
     </>

@@ -42,10 +42,10 @@ export function DoorPart({ stamp }: { stamp: Stamp }) {
   return (
     <Part
       acts
-      label="Will it work at the door"
+      label="Will it work when scanned"
       editor={(close) => <DoorAccount stamp={stamp} close={close} />}
     >
-      Will it work at the door?
+      Will it work when scanned?
     </Part>
   );
 }
@@ -69,7 +69,7 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Looking at every address …</Small>;
+  if (!data) return <Small>Checking every address …</Small>;
   if (data.hosts.length === 0) return <Small>No record has an address yet.</Small>;
   const { asking } = data;
   return (
@@ -97,7 +97,7 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
           >
             <Mark
               name={trouble ? 'look' : 'ready'}
-              label={trouble ? 'needs a look' : 'nothing speaks against it'}
+              label={trouble ? 'needs a look' : 'no problem found'}
             />
             <span style={{ fontFamily: font.code, overflowWrap: 'anywhere' }}>{host}</span>
             <span style={{ fontVariantNumeric: 'tabular-nums' }}>{counted(records, 'code')}</span>
@@ -110,8 +110,7 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
         ))}
       </ul>
       <Small>
-        That is told from the addresses alone. Whether the pages are there, only their servers can
-        say.
+        This check looks only at the addresses. To see if the pages exist, ask their servers.
       </Small>
       {data.states.length > 0 && <States states={data.states} close={close} />}
       {asking ? (
@@ -120,7 +119,7 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
             value={asking.done}
             max={asking.of}
             style={{ flex: 1, accentColor: colour.violet }}
-            aria-label="Addresses asked"
+            aria-label="Addresses checked"
           />
           <Small>
             {asking.done.toLocaleString('en')} of {asking.of.toLocaleString('en')}
@@ -131,10 +130,12 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
         data.addresses > 0 && (
           <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
             <QuietButton onPress={() => void turn('POST')}>
-              {data.asked > 0 ? 'Ask again' : 'Ask'} each of the{' '}
-              {data.addresses.toLocaleString('en')} addresses
+              {data.asked > 0 ? 'Check again' : 'Check'} the {data.addresses.toLocaleString('en')}{' '}
+              addresses
             </QuietButton>
-            <Small>Each is asked once, a few at a time; nothing of the list is sent.</Small>
+            <Small>
+              Each address is opened once, a few at a time. Nothing from the list is sent.
+            </Small>
           </div>
         )
       )}

@@ -62,9 +62,9 @@ function PictureField({
             style={{ fontSize: 13 }}
           />
         </label>
-        {picture && <PlainButton onPress={() => onPicture(undefined)}>Take it out</PlainButton>}
+        {picture && <PlainButton onPress={() => onPicture(undefined)}>Remove</PlainButton>}
       </div>
-      {busy && <Small>Making it safe …</Small>}
+      {busy && <Small>Checking the picture …</Small>}
       {problem && <ErrorLine>{problem}</ErrorLine>}
     </div>
   );
@@ -83,7 +83,7 @@ export function LogoEditor({
   return (
     <>
       <PictureField
-        label="Picture in the middle (PNG, JPEG or SVG)"
+        label="Logo (PNG, JPEG or SVG)"
         picture={look.logo?.picture}
         onPicture={(picture) =>
           onChange({ logo: picture && { share: 0.2, clear: true, ...look.logo, picture } })
@@ -92,7 +92,7 @@ export function LogoEditor({
       {look.logo && (
         <>
           <Measure
-            label="Its longer side, % of the code’s width"
+            label="Longer side, % of the code’s width"
             value={Math.round(look.logo.share * 100)}
             min={5}
             max={50}
@@ -103,12 +103,12 @@ export function LogoEditor({
             on={look.logo.clear}
             onChange={(on) => onChange({ logo: { ...look.logo!, clear: on } })}
           >
-            leave out the modules under it
+            leave out the squares under it
           </Check>
         </>
       )}
       <PictureField
-        label="Picture behind the code"
+        label="Background picture"
         picture={look.behind?.picture}
         onPicture={(picture) =>
           onChange({ behind: picture && { strength: 0.1, ...look.behind, picture } })
@@ -116,7 +116,7 @@ export function LogoEditor({
       />
       {look.behind && (
         <Measure
-          label="How strong, %"
+          label="Strength, %"
           value={Math.round(look.behind.strength * 100)}
           min={1}
           max={100}
@@ -134,11 +134,11 @@ export function LogoEditor({
 
 export const logoWords = (look: Look): string =>
   look.logo && look.behind
-    ? 'a picture in the middle and one behind'
+    ? 'a logo and a background picture'
     : look.logo
-      ? `a picture over ${Math.round(look.logo.share * 100)}% of its width`
+      ? `a logo over ${Math.round(look.logo.share * 100)}% of its width`
       : look.behind
-        ? 'a picture behind it'
+        ? 'a background picture'
         : 'no picture';
 
 /** A line round the code, with a caption in its band. */
@@ -173,7 +173,7 @@ export function FrameEditor({ look, onChange }: { look: Look; onChange: Change }
           />
           <div
             role="group"
-            aria-label="Where the caption stands"
+            aria-label="Position of the caption"
             style={{ display: 'flex', gap: 6 }}
           >
             {(['below', 'above'] as const).map((at) => (
@@ -197,7 +197,7 @@ export const frameWords = ({ frame }: Look): string =>
 
 export const turns = [
   { id: '0', name: 'upright' },
-  { id: '90', name: 'turned to the right', about: 'A quarter turn, its top to the right.' },
+  { id: '90', name: 'turned 90° right', about: 'Its top points right.' },
   { id: '180', name: 'upside down' },
-  { id: '270', name: 'turned to the left', about: 'A quarter turn, its top to the left.' },
+  { id: '270', name: 'turned 90° left', about: 'Its top points left.' },
 ] as const;

@@ -69,7 +69,7 @@ export function KeepAs({ label, onKeep }: { label: string; onKeep: (name: string
     >
       <Words label={label} value={name} onChange={setName} />
       <QuietButton type="submit" isDisabled={name.trim() === ''}>
-        Keep it
+        Save
       </QuietButton>
     </form>
   );
@@ -92,10 +92,10 @@ export function KeptRow({
       <span style={{ flex: 1, minWidth: 0 }}>
         <b style={{ fontWeight: 700 }}>{name}</b> <Small as="span">{about}</Small>
       </span>
-      <QuietButton onPress={onUse}>Use it</QuietButton>
+      <QuietButton onPress={onUse}>Use</QuietButton>
       {mayKeep && (
-        <PlainButton aria-label={`Forget ${name}`} onPress={onForget}>
-          Forget
+        <PlainButton aria-label={`Delete ${name}`} onPress={onForget}>
+          Delete
         </PlainButton>
       )}
     </li>
@@ -114,7 +114,7 @@ export function KeptLookPart({
   return (
     <Part
       acts
-      label="Kept looks"
+      label="Saved looks"
       editor={(close) => (
         <div style={{ display: 'grid', gap: 10, width: 380 }}>
           {kept.length > 0 ? (
@@ -141,11 +141,11 @@ export function KeptLookPart({
             </ul>
           ) : (
             <Small>
-              No look is kept yet. Kept looks can be used for every stamp of every list.
+              No saved looks yet. You can use a saved look for every stamp of every list.
             </Small>
           )}
           <KeepAs
-            label="Keep this look as"
+            label="Save this look as"
             onKeep={(name) => keep({ kind: 'look', name, document: stamp.look })}
           />
           {error && <ErrorLine>{error}</ErrorLine>}
@@ -210,11 +210,11 @@ export function KeptContents({
       )}
       {missing.length > 0 && (
         <Warning>
-          This list has no column called {missing.join(' or ')}. Put in the one that stands for it.
+          This list has no column called {missing.join(' or ')}. Choose the column to use instead.
         </Warning>
       )}
       <KeepAs
-        label="Keep this content for other lists as"
+        label="Save this content for other lists as"
         onKeep={(name) => keep({ kind: 'content', name, document: keepContent(stamp, columns) })}
       />
       {error && <ErrorLine>{error}</ErrorLine>}

@@ -32,13 +32,12 @@ const whom = [
   {
     id: 'anyone',
     name: 'for anyone',
-    about:
-      'Nine characters: the smallest code. Right where whoever has it may see what is behind it.',
+    about: '9 characters, the smallest code. Use it when anyone may see the page.',
   },
   {
     id: 'one',
     name: 'for one person each',
-    about: 'Thirteen characters, which nobody finds by trying; kept like a secret in the list.',
+    about: '13 characters that cannot be guessed; treated as a secret in the list.',
   },
 ] as const;
 
@@ -60,10 +59,10 @@ export function LinkPart({
     <>
       {held ? ', ' : ', with '}
       <Part
-        label="By a link, or with the address itself"
+        label="With a link, or with the web address itself"
         editor={(close) => <Ways stamp={stamp} held={held} change={change} close={close} />}
       >
-        {held ? 'by a link of ours' : 'the address itself in the code'}
+        {held ? 'by a short link' : 'the web address itself in the code'}
       </Part>
     </>
   );
@@ -82,8 +81,7 @@ export function LeadsPart({ held }: { held: HeldLink }) {
       editor={(close) => (
         <>
           <Small style={{ maxWidth: 440 }}>
-            Every link of {column.name} leads there from now on, also those that are printed
-            already.
+            Every link of {column.name} leads there from now on, also printed ones.
           </Small>
           <ContentEditor
             parts={source.parts}
@@ -97,7 +95,7 @@ export function LeadsPart({ held }: { held: HeldLink }) {
         </>
       )}
     >
-      <PartsWords parts={source.parts} empty="nothing yet" />
+      <PartsWords parts={source.parts} empty="(empty)" />
     </Part>
   );
 }
@@ -178,16 +176,16 @@ function Ways({
   return (
     <div style={{ display: 'grid', gap: 12, width: 430 }}>
       <Small>
-        A link is a short address of ours for each record. It stays the same through re-reads and
-        reprints, and can be pointed elsewhere after printing; its scans are counted.
+        A link is a short address for each record. It stays the same after updates and reprints, and
+        you can change where it leads after printing. Its scans are counted.
       </Small>
       {addresses && handRow && (
         <TwoCodes
           stamp={stamp}
           values={handRow.values}
           codes={[
-            { name: 'the address itself', stamp: direct },
-            { name: 'with a link, same module size', stamp: sample },
+            { name: 'the web address itself', stamp: direct },
+            { name: 'with a link, same size of squares', stamp: sample },
           ]}
         />
       )}
@@ -195,8 +193,8 @@ function Ways({
       {held ? (
         <>
           <Small>
-            The links stay with {held.column.name} and go on leading, also when the codes hold the
-            address itself from now on.
+            The links stay with {held.column.name} and keep working, even if new codes contain the
+            web address itself.
           </Small>
           <div>
             <PlainButton
@@ -205,7 +203,7 @@ function Ways({
                 close();
               }}
             >
-              Put the address itself in the code
+              Put the web address itself into the code
             </PlainButton>
           </div>
         </>
@@ -218,7 +216,7 @@ function Ways({
             ) : (
               <ChoicePart label="For whom" value={of} onChange={setOf} choices={whom} />
             )}
-            {must && ', since what it leads to holds something secret'}.
+            {must && ', because it leads to something secret'}.
           </Sentence>
           <div>
             <MainButton
@@ -228,7 +226,7 @@ function Ways({
                 close();
               }}
             >
-              Go by links of ours
+              Use short links
             </MainButton>
           </div>
         </>
@@ -249,8 +247,7 @@ function Reach({ address }: { address: string }) {
   if (!trouble) return null;
   return (
     <Warning>
-      {new URL(address).host} {trouble.message}. Under which address we are reached is said in
-      Settings.
+      {new URL(address).host} {trouble.message}. You can change the address in Settings.
     </Warning>
   );
 }

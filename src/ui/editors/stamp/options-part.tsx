@@ -63,7 +63,7 @@ export function OptionsPart({
       {' '}
       (
       <Part
-        label="Choices of its own"
+        label="Settings of this code type"
         editor={choices.asks(options).map((id) => (
           <Chosen key={id} id={id} options={options} set={(next) => change({ options: next })} />
         ))}

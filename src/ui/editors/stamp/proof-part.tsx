@@ -9,12 +9,12 @@ import { useBench } from './bench';
 const words: Record<ProofKind, { name: string; about: string }> = {
   shared: {
     name: 'to this Hand Stamp',
-    about: 'Short. It is checked here, by whoever holds the key.',
+    about: 'Short. This Hand Stamp checks it with its own key.',
   },
   public: {
-    name: 'to anybody',
+    name: 'to anyone',
     about:
-      'Signed (Ed25519). Devices check it without a network, and others by a public key; nobody but this Hand Stamp can make one.',
+      'Signed (Ed25519). Devices check it offline, and others with a public key. Only this Hand Stamp can create one.',
   },
 };
 
@@ -31,7 +31,7 @@ export function ProofPart({
     <>
       , proved{' '}
       <ChoicePart
-        label="To whom it proves it"
+        label="Who can check the proof"
         value={stamp.proofKind ?? 'shared'}
         onChange={(kind) => change({ proofKind: kind as ProofKind })}
         choices={proofKinds.map((id) => ({

@@ -61,7 +61,7 @@ export function PartsWords({
           </span>
         ) : (
           <Chip key={i}>
-            {columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}
+            {columns.find((c) => c.id === part.column)?.name ?? 'a deleted column'}
           </Chip>
         ),
       )}
@@ -164,7 +164,7 @@ function FieldPart({
         </>
       )}
     >
-      {words ?? <PartsWords parts={parts} empty="nothing yet" />}
+      {words ?? <PartsWords parts={parts} empty="(empty)" />}
     </Part>
   );
 }
@@ -174,7 +174,7 @@ function Result({ stamp }: { stamp: Stamp }) {
   const content = contentOf(stamp, values ?? {});
   return (
     <div>
-      <Small>As it stands, the record in hand says:</Small>
+      <Small>For the selected record it says:</Small>
       <p
         style={{
           font: `400 12.5px/1.4 ${font.code}`,
@@ -189,7 +189,7 @@ function Result({ stamp }: { stamp: Stamp }) {
           ? shown(maskPayload(content.payload, stamp, values ?? {}, columns))
           : content.state === 'wrong'
             ? shown(content.reason)
-            : 'nothing: something it needs is blank'}
+            : 'nothing: a value it needs is blank'}
       </p>
     </div>
   );

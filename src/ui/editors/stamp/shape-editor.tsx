@@ -84,8 +84,8 @@ export function ShapeEditor({
     <>
       {shapes && only !== 'finders' && (
         <div>
-          <Small style={{ marginBottom: 4 }}>Modules</Small>
-          <Picks role="group" aria-label="Shape of the modules">
+          <Small style={{ marginBottom: 4 }}>Squares</Small>
+          <Picks role="group" aria-label="Shape of the squares">
             {moduleShapes.map((shape) => (
               <button
                 key={shape}
@@ -121,11 +121,13 @@ export function ShapeEditor({
         </div>
       )}
       {!shapes && (
-        <Small>Bars and the modules of this symbology keep their shape: scanners want it.</Small>
+        <Small>
+          Bars and the squares of this code type keep their shape, because scanners need it.
+        </Small>
       )}
       {!only && (
         <Measure
-          label="Narrower against spreading ink, mm"
+          label="Narrower, to allow for spreading ink, mm"
           value={look.reduceMm ?? 0}
           min={0}
           max={1}

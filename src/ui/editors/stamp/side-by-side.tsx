@@ -143,8 +143,8 @@ function Variants({
                 ...(hasLevels
                   ? [{ id: 'levels' as const, name: 'the four levels of error correction' }]
                   : []),
-                { id: 'symbologies', name: 'the symbologies that can say this' },
-                { id: 'looks', name: 'this look, the plainest and kept ones' },
+                { id: 'symbologies', name: 'the code types that fit' },
+                { id: 'looks', name: 'this look, the plainest and saved ones' },
                 ...(stamps.length > 1
                   ? [{ id: 'stamps' as const, name: 'the stamps of this list' }]
                   : []),
@@ -156,19 +156,20 @@ function Variants({
                 at{' '}
                 <ChoicePart
                   looks
-                  label="What is equal"
+                  label="Same size of"
                   value={equal}
                   onChange={setEqual}
                   choices={[
                     {
                       id: 'module',
-                      name: 'equal module size',
-                      about: 'Each as fine as this one: they differ in size.',
+                      name: 'same size of squares',
+                      about: 'Each has squares as small as this one. They differ in total size.',
                     },
                     {
                       id: 'size',
-                      name: 'equal total size',
-                      about: 'Each as large as this one: they differ in how fine they are.',
+                      name: 'same total size',
+                      about:
+                        'Each is as large as this one. They differ in the size of their squares.',
                     },
                   ]}
                 />
@@ -184,7 +185,7 @@ function Variants({
       {variants.length === 0 ? (
         <Small>
           {keptBack
-            ? 'What this code says is kept back from this window. Show its secret column in Records for now, and its variants stand here.'
+            ? 'This code contains a secret. Show the secret column in Records, then compare here.'
             : 'There is no code to compare.'}
         </Small>
       ) : (
@@ -206,12 +207,12 @@ function Variants({
           </>
         ) : (
           <QuietButton looks onPress={() => void wear.run()} isDisabled={variants.length === 0}>
-            {wear.curves ? 'Measure again' : 'Measure what they survive'}
+            {wear.curves ? 'Run the wear test again' : 'Run the wear test'}
           </QuietButton>
         )}
         <Small>
-          Measured by reading each under growing damage, with the same damage for all. A phone may
-          do better or worse.
+          Each variant was read under growing damage, the same for all. A phone may do better or
+          worse.
         </Small>
       </div>
     </>

@@ -191,7 +191,7 @@ export function SizeEditor({
               <span style={{ display: 'grid', gap: 3 }}>
                 <Box unit="dots" leads={moduleLeads}>
                   <Measure
-                    label="One module, dots of the printer"
+                    label="One square, printer dots"
                     value={Math.round(code.dots * 100) / 100}
                     min={1}
                     max={200}
@@ -199,7 +199,7 @@ export function SizeEditor({
                     onChange={setDots}
                   />
                 </Box>
-                <Small>one module, {code.moduleMm.toFixed(3)} mm</Small>
+                <Small>one square, {code.moduleMm.toFixed(3)} mm</Small>
               </span>
             </div>
           )}
@@ -236,17 +236,17 @@ export function SizeEditor({
         <p role="status" style={{ fontSize: 13.5 }}>
           {moduleLeads ? (
             <>
-              <b>The module leads</b>: {fine(code.dots)} dots each. The width follows what the code
-              says: {code.widthMm.toFixed(1)} mm for this record, more for longer ones.
+              <b>The size of a square decides</b>: {fine(code.dots)} dots each. The width depends on
+              the content: {code.widthMm.toFixed(1)} mm for this record, more for longer content.
             </>
           ) : (
             <>
               <b>
                 {byPixels
-                  ? 'The pixels lead'
+                  ? 'The pixels decide'
                   : place
-                    ? 'Its place on the piece leads'
-                    : 'The width leads'}
+                    ? 'Its place on the piece decides'
+                    : 'The width decides'}
               </b>
               :{' '}
               {byPixels
@@ -254,8 +254,8 @@ export function SizeEditor({
                 : 'at'}{' '}
               most {fine(asked)} mm.{' '}
               {wholeDots
-                ? `In whole dots it comes to ${code.widthMm.toFixed(1)} mm, ${fine(code.dots)} dots a module.`
-                : `The module follows: ${fine(code.dots)} dots, which are not whole, so that edges blur.`}
+                ? `In whole dots this is ${code.widthMm.toFixed(1)} mm, ${fine(code.dots)} dots per square.`
+                : `The square follows: ${fine(code.dots)} dots. These are not whole dots, so edges blur.`}
             </>
           )}
         </p>
@@ -274,7 +274,7 @@ export function SizeEditor({
         </div>
       )}
       <Check on={wholeDots} onChange={(on) => look({ wholeDots: on })}>
-        whole dots a module, so that every edge is sharp
+        whole dots per square, so that every edge is sharp
       </Check>
       <Pick
         label="Dots per inch of the printer"
@@ -292,7 +292,7 @@ export function SizeEditor({
       {bars && <TextPlace stamp={stamp} look={look} />}
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 12 }}>
         <Measure
-          label="Read from how far away, cm (0: not said)"
+          label="Read from how far away, cm (0: not set)"
           value={(stamp.look.distanceMm ?? 0) / 10}
           min={0}
           max={2000}
@@ -301,7 +301,7 @@ export function SizeEditor({
         />
         {place && (
           <Measure
-            label="By itself, off the piece, mm"
+            label="As a picture of its own, mm"
             value={stamp.look.sizeMm}
             min={4}
             max={300}
@@ -325,7 +325,7 @@ export function TextPlace({
   look: (next: Partial<Stamp['look']>) => void;
 }) {
   return (
-    <div role="group" aria-label="Text at the bars" style={{ display: 'flex', gap: 6 }}>
+    <div role="group" aria-label="Text under the bars" style={{ display: 'flex', gap: 6 }}>
       {(['below', 'above', 'none'] as const).map((hri) => (
         <QuietButton
           key={hri}

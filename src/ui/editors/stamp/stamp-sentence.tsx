@@ -29,24 +29,23 @@ import { SymbologyPart } from './symbology-part';
 const levels = [
   {
     id: 'L',
-    name: 'little spare (level L)',
-    about:
-      'Smallest code. Reads with about 7% of it spoilt: for clean screens and short-lived paper.',
+    name: 'keeps reading with about 7% damaged (level L)',
+    about: 'Smallest code. For clean screens and short-lived paper.',
   },
   {
     id: 'M',
-    name: 'some spare (level M)',
-    about: 'Reads with about 15% of it spoilt: for labels and badges handled with care.',
+    name: 'keeps reading with about 15% damaged (level M)',
+    about: 'For labels and badges handled with care.',
   },
   {
     id: 'Q',
-    name: 'much spare (level Q)',
-    about: 'Reads with about 25% of it spoilt: for badges worn all day, outdoor labels.',
+    name: 'keeps reading with about 25% damaged (level Q)',
+    about: 'For badges worn all day and outdoor labels.',
   },
   {
     id: 'H',
-    name: 'most spare (level H)',
-    about: 'Reads with about 30% of it spoilt: for rough use. The largest code.',
+    name: 'keeps reading with about 30% damaged (level H)',
+    about: 'For rough use. The largest code.',
   },
 ] as const;
 
@@ -100,7 +99,7 @@ export function StampSentence({
   const code = useCode(onPiece(stamp, place), values);
   const look = (next: Partial<Stamp['look']>) => change({ look: { ...stamp.look, ...next } });
   const dots = code
-    ? `${Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(1)} dots a module at ${stamp.look.dpi} dpi`
+    ? `${Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(1)} dots per square at ${stamp.look.dpi} dpi`
     : `at ${stamp.look.dpi} dpi`;
   // a mend that the piece has no room for is no mend
   const warnings = (code?.warnings ?? []).map((w) =>
@@ -143,7 +142,7 @@ export function StampSentence({
                 </>
               )}
             >
-              <PartsWords parts={stamp.parts} empty="nothing yet" />
+              <PartsWords parts={stamp.parts} empty="(empty)" />
             </Part>
             <LinkPart stamp={stamp} change={change} />
           </>

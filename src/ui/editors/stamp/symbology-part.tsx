@@ -27,7 +27,7 @@ export function SymbologyPart({
 }) {
   return (
     <Part
-      label="Symbology"
+      label="Code type (symbology)"
       editor={(close) => (
         <SymbologyEditor
           stamp={stamp}
@@ -65,7 +65,7 @@ function SymbologyEditor({
         : { fits: fitsOfOne(stamp, values ?? {}), looked: 1, of: 1 },
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Looking which ones fit …</Small>;
+  if (!data) return <Small>Checking which ones fit …</Small>;
   const ranked = [...data.fits].sort((a, b) => Math.sign(a.misfits) - Math.sign(b.misfits));
   // the stamp's own symbology first, then those that a mend makes fit entirely
   const mendable = data.fits
@@ -75,7 +75,7 @@ function SymbologyEditor({
   return (
     <>
       <Choose
-        label="Symbology"
+        label="Code type (symbology)"
         value={stamp.symbology}
         onChange={onChange}
         choices={ranked.map((fit) => ({
@@ -99,7 +99,7 @@ function SymbologyEditor({
             maxWidth: 400,
           }}
         >
-          <Small>With a worked column, which leaves the list’s own values as they are:</Small>
+          <Small>With a worked column, which leaves the list’s own values unchanged:</Small>
           {mendable.map((fit) => (
             <div
               key={fit.id}
@@ -115,18 +115,18 @@ function SymbologyEditor({
                 {fit.left
                   ? `: ${fit.left.toLocaleString('en')} left`
                   : data.looked < data.of
-                    ? ': all that were looked at fit. Of the others, two may come out the same.'
-                    : ': all fit, and no two come out the same'}
+                    ? ': all that were checked fit. Others may come out the same.'
+                    : ': all fit, and no two are the same'}
               </span>
-              <QuietButton onPress={() => onMend(fit)}>Use this</QuietButton>
+              <QuietButton onPress={() => onMend(fit)}>Apply</QuietButton>
             </div>
           ))}
         </div>
       )}
       {data.looked < data.of && (
         <Small>
-          Looked at {data.looked.toLocaleString('en')} of {data.of.toLocaleString('en')} records:
-          those with a content, and of long lists an even sample.
+          Checked {data.looked.toLocaleString('en')} of {data.of.toLocaleString('en')} records:
+          those with content, and an even sample of long lists.
         </Small>
       )}
     </>

@@ -106,14 +106,14 @@ function OtherList({
     queryFn: () => ask('listLookups'),
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Fetching the lists …</Small>;
+  if (!data) return <Small>Loading the lists …</Small>;
   const lists = data.lists.filter((l) => l.id !== job.list.id);
-  if (lists.length === 0) return <Small>There is no other list to look in yet.</Small>;
+  if (lists.length === 0) return <Small>There is no other list yet.</Small>;
   const list = lists.find((l) => l.id === step.list);
   const columns = list?.columns.map((c) => ({ id: c.id, name: c.name })) ?? [];
   return (
     <Sentence $minor style={{ maxWidth: 380 }}>
-      It is looked for in the list{' '}
+      It is looked up in the list{' '}
       <ChoicePart
         label="The other list"
         value={list && String(list.id)}
@@ -130,19 +130,19 @@ function OtherList({
           {' '}
           in its column{' '}
           <ChoicePart
-            label="Column to look in"
+            label="Column to search"
             value={step.by}
             choices={columns}
             onChange={(by) => onChange({ ...step, by })}
           />
-          , and what stands beside it in{' '}
+          , and the value in its column{' '}
           <ChoicePart
-            label="Column to take"
+            label="Column to use"
             value={step.give}
             choices={columns}
             onChange={(give) => onChange({ ...step, give })}
           />{' '}
-          is taken.
+          is used.
         </>
       )}
     </Sentence>

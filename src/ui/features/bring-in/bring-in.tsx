@@ -74,11 +74,11 @@ const Layout = styled.div`
 const sources = [
   { id: 'file', name: 'A spreadsheet', about: 'XLSX, XLS, ODS, CSV or TSV', Form: FileSource },
   { id: 'paste', name: 'A paste', about: 'rows copied from anywhere', Form: PasteSource },
-  { id: 'tray', name: 'The In-tray', about: 'read again whenever it is saved', Form: TraySource },
+  { id: 'tray', name: 'The In-tray', about: 'updated whenever a file is saved', Form: TraySource },
   {
     id: 'database',
     name: 'A database',
-    about: 'a table or a question, read only',
+    about: 'a table or a query, read only',
     Form: DatabaseSource,
   },
   {
@@ -90,7 +90,7 @@ const sources = [
   { id: 'typed', name: 'Typing', about: 'or a blank sheet to fill in', Form: TypedSource },
   {
     id: 'sign',
-    name: 'No list: a fixed sign',
+    name: 'No list: a poster',
     about: 'one piece, in as many copies as you like',
     Form: SignSource,
   },

@@ -171,7 +171,7 @@ export function Preview({
       ref={start}
       tabIndex={-1}
       role="region"
-      aria-label={`What ${intake.file_name} holds`}
+      aria-label={`What ${intake.file_name} contains`}
       style={{ outline: 'none' }}
     >
       <Sentence>
@@ -179,7 +179,7 @@ export function Preview({
         {preview.text ? <ReadingParts intake={intake} text={preview.text} /> : preview.kind}),{' '}
         {preview.sheets.length > 1 ? (
           <ChoicePart
-            label="Which sheet"
+            label="Sheet"
             value={String(sheetIndex)}
             onChange={(i) => takeSheet(Number(i))}
             choices={preview.sheets.map((s, i) => ({
@@ -195,7 +195,7 @@ export function Preview({
         )}
         , with{' '}
         <ChoicePart
-          label="Where the headings are"
+          label="Headings"
           value={String(headerRow)}
           onChange={(r) => setHeaderRow(Number(r))}
           choices={[
@@ -235,7 +235,7 @@ export function Preview({
           <>
             ,{' '}
             <ChoicePart
-              label="What is hidden in the file"
+              label="Hidden rows and columns"
               value={hiddenOut ? 'out' : 'in'}
               onChange={(id) => setHiddenOut(id === 'out')}
               choices={[
@@ -293,7 +293,7 @@ export function Preview({
                 },
                 {
                   id: 'fill',
-                  name: 'merged cells filled down',
+                  name: 'merged cells with the value repeated',
                   about: 'Each row gets the value of the cell it is merged with.',
                 },
               ]}
@@ -313,7 +313,7 @@ export function Preview({
             />
           )}
         >
-          {name.trim() || 'no name yet'}
+          {name.trim() || '(no name)'}
         </Part>
         .
       </Sentence>
@@ -325,8 +325,7 @@ export function Preview({
       {tray && (
         <Check on={follow} onChange={(on) => setFollow(on)}>
           <span>
-            It is read again whenever it is saved. Take what is new by itself where nothing is lost
-            by it.
+            Update this list automatically when the file is saved, if nothing would be lost.
           </span>
         </Check>
       )}
@@ -353,13 +352,13 @@ export function Preview({
           {busy ? 'Bringing in …' : `Bring in ${counted(records, 'record')}`}
         </MainButton>
         <PlainButton isDisabled={busy} onPress={again}>
-          Choose something else
+          Choose another source
         </PlainButton>
         {records < 1 && (
           <Warning>
             {sheet.rows === 0
               ? 'This sheet is empty. Choose another one.'
-              : 'Below the headings there is no row.'}
+              : 'There are no rows below the headings.'}
           </Warning>
         )}
       </div>
@@ -381,17 +380,17 @@ function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
   const notes = [...sheet.notes];
   if (text?.doubtful)
     notes.unshift(
-      `The letters of this file can be read in more than one way. Look at names with accents: if they are wrong, change ${encodingName(text.encoding)} above.`,
+      `The letters of this file can be read in more than one way. Check names with accents. If they are wrong, change ${encodingName(text.encoding)} above.`,
     );
   if (sheet.headerRow === -1 && sheet.rows > 1)
     notes.push(
-      'The first row looks like a record and not like headings, so the columns are called by their number. If it does hold the headings, say so above.',
+      'The first row looks like a record, not like headings, so the columns have numbers as names. If it does contain the headings, choose that above.',
     );
   if (sheet.sum !== undefined)
     notes.push(`The last row says ${sheet.sum}, which looks like a sum and not like a record.`);
   if (sheet.hiddenRows > 0)
     notes.push(
-      `${counted(sheet.hiddenRows, 'row is', 'rows are')} hidden in the file${sheet.filtered ? ' by a filter' : ''}. ${plural(sheet.hiddenRows, 'It is', 'They are')} brought in unless you say otherwise above.`,
+      `${counted(sheet.hiddenRows, 'row is', 'rows are')} hidden in the file${sheet.filtered ? ' by a filter' : ''}. ${plural(sheet.hiddenRows, 'It is', 'They are')} brought in unless you choose otherwise above.`,
     );
   if (sheet.hiddenColumns > 0)
     notes.push(
@@ -403,11 +402,11 @@ function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
         sheet.links.reduce((sum, link) => sum + link.cells, 0),
         'cell links',
         'cells link',
-      )} to an address that the sheet does not show. To bring the addresses in as well, choose “with the text and the address of links” above.`,
+      )} to a web address that the sheet does not show. To bring in the addresses too, choose “with the text and the address of links” above.`,
     );
   if (sheet.merged > 0)
     notes.push(
-      `${counted(sheet.merged, 'cell is', 'cells are')} blank because one above is merged with ${plural(sheet.merged, 'it', 'them')}. They can be filled down above.`,
+      `${counted(sheet.merged, 'cell is', 'cells are')} blank because a cell above is merged with ${plural(sheet.merged, 'it', 'them')}. You can repeat its value above.`,
     );
   return notes;
 }
@@ -434,7 +433,7 @@ function ReadingParts({
     <>
       text with{' '}
       <ChoicePart
-        label="What stands between the cells"
+        label="Separator"
         value={text.separator}
         onChange={(separator) => read.mutate({ ...said, separator })}
         choices={separatorIds.map((id) => ({ id, name: separators[id] }))}
@@ -475,7 +474,7 @@ function PreviewTable({
   }));
   const columns = Math.min(sheet.columns, shownColumns);
   return (
-    <TableBox tabIndex={0} role="region" aria-label="The first rows">
+    <TableBox tabIndex={0} role="region" aria-label="First rows">
       <table>
         <thead>
           <tr>
@@ -487,7 +486,7 @@ function PreviewTable({
                 <th key={c} scope="col" className={out.columns.has(c) ? 'out' : undefined}>
                   <b>{heading}</b>
                   <ChoicePart
-                    label={`What ${heading} is for`}
+                    label={`Role of ${heading}`}
                     choices={choices}
                     value={roles[c] ?? 'text'}
                     onChange={(role) => setRole(c, role)}
@@ -501,7 +500,7 @@ function PreviewTable({
                 <th key={c} scope="col">
                   <b>{link.name}</b>
                   <ChoicePart
-                    label={`What ${link.name} is for`}
+                    label={`Role of ${link.name}`}
                     choices={choices}
                     value={roles[c] ?? 'text'}
                     onChange={(role) => setRole(c, role)}

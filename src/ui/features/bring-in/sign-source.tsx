@@ -40,7 +40,7 @@ export function SignSource() {
   });
   return (
     <>
-      <h2>A sign, without a list</h2>
+      <h2>A poster, without a list</h2>
       <Sentence>
         A{' '}
         <ChoicePart
@@ -51,14 +51,14 @@ export function SignSource() {
         />{' '}
         whose scan{' '}
         <ChoicePart
-          label="What a scan shall do"
+          label="What a scan does"
           value={purpose}
           onChange={setPurpose}
           choices={sheetPurposes.map((p) => ({ id: p.id, name: p.does }))}
         />
         ,{' '}
         <Part
-          label="Copies of the sign"
+          label="Copies of the poster"
           editor={
             <Measure
               label="How many"
@@ -75,7 +75,7 @@ export function SignSource() {
         .
       </Sentence>
       <div style={{ display: 'grid', gap: 10, maxWidth: 420 }}>
-        <Words label="Words on it" value={values.Name ?? ''} onChange={set('Name')} />
+        <Words label="Text on it" value={values.Name ?? ''} onChange={set('Name')} />
         {said.map(({ heading }) => (
           <Words
             key={heading}
@@ -92,10 +92,10 @@ export function SignSource() {
           }
           onPress={() => start.mutate()}
         >
-          Lay it out
+          Create poster
         </MainButton>
       </div>
-      <Small>It opens as it will be printed; words, sheet and number can be changed there.</Small>
+      <Small>It opens as it will be printed. You can change text, sheet and number there.</Small>
       {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
     </>
   );

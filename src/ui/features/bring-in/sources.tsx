@@ -119,7 +119,7 @@ export function PasteSource({ reading: { read, busy } }: { reading: Reading }) {
           isDisabled={busy || text.trim() === ''}
           onPress={() => read(() => sendFile(new Blob([text]), 'Pasted rows', { pasted: true }))}
         >
-          Read the pasted rows
+          Read pasted rows
         </MainButton>
       </div>
     </>
@@ -134,22 +134,18 @@ export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
   });
   const [base, setBase] = useState('');
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Looking into the In-tray …</Small>;
+  if (!data) return <Small>Checking the In-tray …</Small>;
   const folders = data.entries.some((e) => e.kind === 'folder');
   return (
     <>
       <h2>From the In-tray</h2>
       <p>
         Save a spreadsheet, or put a folder of files, into{' '}
-        <code>{data.folder ?? 'the In-tray'}</code>. What lies there is read again whenever it is
+        <code>{data.folder ?? 'the In-tray'}</code>. Hand Stamp updates the list whenever a file is
         saved.
       </p>
       {folders && (
-        <Words
-          label="Address under which files of a folder are reached, if there is one"
-          value={base}
-          onChange={setBase}
-        />
+        <Words label="Web address of the folder, if it has one" value={base} onChange={setBase} />
       )}
       {data.entries.length === 0 ? (
         <Small>It is empty.</Small>
@@ -177,14 +173,14 @@ export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
                   )
                 }
               >
-                Read it
+                Read
               </QuietButton>
             </li>
           ))}
         </Entries>
       )}
       <div>
-        <QuietButton onPress={() => void refetch()}>Look again</QuietButton>
+        <QuietButton onPress={() => void refetch()}>Check again</QuietButton>
       </div>
     </>
   );
@@ -236,17 +232,14 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
               choices={tables.data?.tables.map((t) => ({ id: t.query, name: t.name })) ?? []}
             >
               {tables.data?.tables.find((t) => t.query === query)?.name ??
-                (query ? 'what is asked below' : 'choose a table')}
+                (query ? 'the query below' : 'choose a table')}
             </ChoicePart>
           </>
         )}
         .
       </Sentence>
       {current === 'new' && !keeps ? (
-        <Small>
-          Which databases are read, they say who keep this Hand Stamp. Ask one of them to add it in
-          Settings.
-        </Small>
+        <Small>Only an administrator can add a database. Ask one to add it in Settings.</Small>
       ) : current === 'new' ? (
         <ConnectionForm
           onKept={(id) => {
@@ -258,9 +251,7 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
         <>
           {tables.error && <ErrorLine>{tables.error.message}</ErrorLine>}
           <label>
-            <Small as="span">
-              Or ask for the rows yourself, in SQL; whatever is asked, the database is only read
-            </Small>
+            <Small as="span">Or write a query in SQL. The database is only read.</Small>
             <Area
               value={query}
               onChange={(e) => setQuery(e.target.value)}
@@ -282,7 +273,7 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
                 )
               }
             >
-              Read the rows
+              Read rows
             </MainButton>
           </div>
         </>
@@ -307,19 +298,15 @@ export function FolderSource({ reading: { read, busy } }: { reading: Reading }) 
       <h2>From a folder of files</h2>
       <p>
         Each file becomes a record with its title and its address. Only names are sent, never what
-        the files hold.
+        the files contain.
       </p>
-      <Words
-        label="Address under which the files are reached, if there is one"
-        value={base}
-        onChange={setBase}
-      />
+      <Words label="Web address of the files, if they have one" value={base} onChange={setBase} />
       <div>
         <FileTrigger acceptDirectory onSelect={(files) => files && files.length > 0 && take(files)}>
           <MainButton isDisabled={busy}>Choose a folder</MainButton>
         </FileTrigger>
       </div>
-      <Small>A folder in the In-tray is followed by itself when files come and go.</Small>
+      <Small>Hand Stamp follows a folder in the In-tray when files come and go.</Small>
     </>
   );
 }
@@ -338,7 +325,7 @@ export function TypedSource() {
       <Sentence>
         For codes whose scan{' '}
         <ChoicePart
-          label="What a scan shall do"
+          label="What a scan does"
           value={purpose}
           onChange={setPurpose}
           choices={sheetPurposes.map((p) => ({ id: p.id, name: p.does }))}
@@ -353,12 +340,12 @@ export function TypedSource() {
           isDisabled={name.trim() === '' || start.isPending}
           onPress={() => start.mutate()}
         >
-          Start a list to type into
+          Create an empty list
         </MainButton>
       </div>
       {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       <p>
-        Or take away a blank sheet with the right headings, and bring it in when it is filled:{' '}
+        Or download a blank sheet with the right headings, and bring it in when it is filled:{' '}
         <a href={`/api/sheets?purpose=${purpose}&as=xlsx`} download>
           XLSX
         </a>{' '}

@@ -44,7 +44,7 @@ export function Arrivals({ arrivals }: { arrivals: Board['arrivals'] }) {
           fill={colour.violet}
         >
           <title>
-            {at(i)}: {counted(n, 'came in', 'came in')}
+            {at(i)}: {counted(n, 'let in', 'let in')}
           </title>
         </rect>
       ))}
@@ -148,7 +148,7 @@ export function Tape({
                     {atClock(line.at)}
                   </span>
                   <Mark name={markOf[line.answer]} />
-                  <span className="name">{line.title || 'not ours'}</span>
+                  <span className="name">{line.title || 'not on the list'}</span>
                   <span className="what">{lineWords(line)}</span>
                 </div>
                 <div className="note">

@@ -31,9 +31,9 @@ export function ByOneselfPart({ view }: { view: CheckpointView }) {
   return (
     <>
       {' '}
-      People{' '}
+      Self check-in:{' '}
       <Part
-        label="Whether people check in by themselves"
+        label="Self check-in"
         editor={(close) =>
           data ? (
             <ByOneselfEditor
@@ -50,8 +50,8 @@ export function ByOneselfPart({ view }: { view: CheckpointView }) {
         }
       >
         {open
-          ? `check in by themselves too${data.document.questions.length > 0 ? `, with ${counted(data.document.questions.length, 'question')}` : ''}`
-          : 'do not check in by themselves'}
+          ? `on${data.document.questions.length > 0 ? `, with ${counted(data.document.questions.length, 'question')}` : ''}`
+          : 'off'}
       </Part>
       .
     </>
@@ -59,10 +59,10 @@ export function ByOneselfPart({ view }: { view: CheckpointView }) {
 }
 
 const kinds = [
-  { id: 'text', name: 'in words' },
-  { id: 'choice', name: 'by a choice' },
-  { id: 'tick', name: 'by a tick' },
-  { id: 'number', name: 'by a number' },
+  { id: 'text', name: 'text' },
+  { id: 'choice', name: 'one choice' },
+  { id: 'tick', name: 'yes or no' },
+  { id: 'number', name: 'number' },
 ] as const;
 
 function ByOneselfEditor({
@@ -111,22 +111,21 @@ function ByOneselfEditor({
   return (
     <div style={{ display: 'grid', gap: 12, width: 470 }}>
       <p>
-        Everyone in {list?.name ?? 'the list'} has a page with their name filled in, at an address
-        that nobody guesses. What they answer stands in columns of the list, and that they came on
-        the tape.
+        Everyone in {list?.name ?? 'the list'} gets a private page with their name filled in. Their
+        answers go into columns of the list. Each check-in appears on the tape.
       </p>
       {now.column && (
         <Small>
-          The addresses stand in the column {now.column}, for codes and mails.{' '}
+          The page addresses are in the column {now.column}, for codes and emails.{' '}
           {now.sample && (
             <a href={now.sample} target="_blank" rel="noreferrer">
-              the page of the first
+              Open the first person’s page
             </a>
           )}
         </Small>
       )}
       <Words
-        label="What stands above the questions"
+        label="Text above the questions"
         value={document.words}
         onChange={(words) => set({ words })}
       />
@@ -143,19 +142,19 @@ function ByOneselfEditor({
         >
           <legend style={{ fontSize: 12.5, color: colour.inkSoft }}>Question {at + 1}</legend>
           <Words
-            label="What is asked"
+            label="Question"
             value={question.ask}
             onChange={(words) => setQuestion(at, { ...question, ask: words })}
           />
           <Pick
-            label="It is answered"
+            label="Answer"
             value={question.kind}
             onChange={(kind) => setQuestion(at, { ...question, kind })}
             choices={kinds}
           />
           {question.kind === 'choice' && (
             <label style={{ display: 'grid', gap: 3, fontSize: 12.5 }}>
-              To choose from, one to a line
+              Choices, one per line
               <textarea
                 rows={4}
                 value={question.choices.join('\n')}
@@ -172,11 +171,11 @@ function ByOneselfEditor({
                 on={question.needed}
                 onChange={(needed) => setQuestion(at, { ...question, needed })}
               >
-                an answer is needed
+                required
               </Check>
             )}
             <label style={{ fontSize: 12.5 }}>
-              asked of{' '}
+              Asked of{' '}
               <select
                 value={question.only?.column ?? ''}
                 onChange={(event) =>
@@ -188,19 +187,19 @@ function ByOneselfEditor({
                   })
                 }
               >
-                <option value="">all</option>
+                <option value="">everyone</option>
                 {columns.map((c) => (
                   <option key={c.id} value={c.id}>
-                    those whose {c.name} is
+                    people whose {c.name} is
                   </option>
                 ))}
               </select>
             </label>
-            <PlainButton onPress={() => setQuestion(at, undefined)}>take it away</PlainButton>
+            <PlainButton onPress={() => setQuestion(at, undefined)}>Delete question</PlainButton>
           </div>
           {question.only && (
             <Words
-              label="This"
+              label="Value"
               value={question.only.is}
               onChange={(is) =>
                 setQuestion(at, { ...question, only: { column: question.only!.column, is } })
@@ -229,11 +228,11 @@ function ByOneselfEditor({
             })
           }
         >
-          Ask something
+          Add question
         </QuietButton>
       </div>
       <Check on={document.again} onChange={(again) => set({ again })}>
-        answers can be changed until the end
+        answers can be changed until check-in ends
       </Check>
       {error && <ErrorLine role="alert">{error}</ErrorLine>}
       <div style={{ display: 'flex', gap: 8 }}>
@@ -241,10 +240,10 @@ function ByOneselfEditor({
           isDisabled={busy || document.questions.some((q) => q.ask.trim() === '')}
           onPress={() => save(true)}
         >
-          {now.document.open ? 'Use this' : 'Let people check in'}
+          {now.document.open ? 'Apply' : 'Turn on self check-in'}
         </MainButton>
         {now.document.open && (
-          <PlainButton onPress={() => save(false)}>Close their pages</PlainButton>
+          <PlainButton onPress={() => save(false)}>Stop self check-in</PlainButton>
         )}
       </div>
     </div>

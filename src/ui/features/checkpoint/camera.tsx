@@ -90,7 +90,7 @@ export function CameraEye({
     const look = async () => {
       try {
         if (film) stream = await film();
-        else if (!navigator.mediaDevices) throw new Error('no camera for this page');
+        else if (!navigator.mediaDevices) throw new Error('no camera on this page');
         stream ??= await navigator.mediaDevices.getUserMedia({
           video: camera
             ? { deviceId: { exact: camera }, width: { ideal: 1280 } }
@@ -149,7 +149,7 @@ export function CameraEye({
   const lights = (track?.getCapabilities?.() as Torch | undefined)?.torch === true;
   return (
     <Box>
-      <video ref={video} muted playsInline aria-label="What the camera sees" />
+      <video ref={video} muted playsInline aria-label="Camera picture" />
       <span className="aim" />
       {speed !== undefined && <span className="speed">{speed} a second</span>}
       <span className="tools">
@@ -164,7 +164,7 @@ export function CameraEye({
                 .catch(() => setTorch(false));
             }}
           >
-            {torch ? 'light off' : 'light'}
+            {torch ? 'Turn light off' : 'light'}
           </PlainButton>
         )}
         {cameras.length > 1 && (
@@ -177,7 +177,7 @@ export function CameraEye({
               setCamera(cameras[(at + 1) % cameras.length]!.deviceId);
             }}
           >
-            other camera
+            Switch camera
           </PlainButton>
         )}
       </span>

@@ -168,7 +168,7 @@ export function CheckpointPage({ id }: { id: number }) {
             {may ? (
               <Part
                 plain
-                label="Rename this checkpoint, or throw it away"
+                label="Rename or delete this checkpoint"
                 editor={(close) => (
                   <NameEditor
                     id={id}
@@ -189,9 +189,9 @@ export function CheckpointPage({ id }: { id: number }) {
             )}
           </h1>
           <Small>
-            checks {named(lists.map((l) => l.name)) || 'a list that is gone'}
+            checks {named(lists.map((l) => l.name)) || 'a deleted list'}
             {joined > 0 &&
-              `; ${counted(joined, 'device')}, ${inTouch === joined ? (joined === 1 ? 'in touch' : 'all in touch') : `${inTouch} in touch`}`}
+              `; ${counted(joined, 'device')}, ${inTouch === joined ? (joined === 1 ? 'online' : 'all online') : `${inTouch} online`}`}
           </Small>
         </div>
         <Link className="go" href={`/checkpoints/${id}/scan`}>
@@ -200,12 +200,12 @@ export function CheckpointPage({ id }: { id: number }) {
         <Part
           plain
           looks
-          label="Take the log away"
+          label="Download the log"
           editor={
             <div style={{ display: 'grid', gap: 8, width: 260 }}>
               <Small>Every line of the tape, with who, where and why.</Small>
-              <a href={`/api/checkpoints/${id}/log?as=xlsx`}>as a workbook (XLSX)</a>
-              <a href={`/api/checkpoints/${id}/log?as=csv`}>as text with commas (CSV)</a>
+              <a href={`/api/checkpoints/${id}/log?as=xlsx`}>XLSX workbook</a>
+              <a href={`/api/checkpoints/${id}/log?as=csv`}>CSV text</a>
             </div>
           }
         >
@@ -260,7 +260,7 @@ export function CheckpointPage({ id }: { id: number }) {
                 Not in yet, {(at.of - at.in).toLocaleString('en')}
               </h2>
               {at.of > 12 && (
-                <Words label="Look for a name or key" value={search} onChange={setSearch} />
+                <Words label="Find a name or key" value={search} onChange={setSearch} />
               )}
               <ul style={{ listStyle: 'none', margin: '4px 0 0', padding: 0 }}>
                 {at.missing.map((one) => (
@@ -314,12 +314,12 @@ export function CheckpointPage({ id }: { id: number }) {
             </QuietButton>
           )}
           <Small style={{ marginTop: 12 }}>
-            Each scan is kept at once; one taken without a network joins the tape when the device is
-            back.
+            Each scan is saved at once. Scans made offline join the tape when the device is online
+            again.
             {at && at.twice > 0 && (
               <b style={{ display: 'block', color: colour.look }}>
                 {counted(at.twice, 'code was let in twice', 'codes were let in twice')} while
-                devices were apart.
+                devices were offline.
               </b>
             )}
           </Small>
@@ -347,11 +347,11 @@ function BackPart({
       <Part
         acts
         plain
-        label={`Take back: ${line.title}`}
+        label={`Undo scan: ${line.title}`}
         editor={(close) => (
           <div style={{ display: 'grid', gap: 10, width: 280 }}>
-            <Small>Its line stays; another one says that it was taken back, by whom and why.</Small>
-            <Words label="Why?" value={reason} onChange={setReason} autoFocus />
+            <Small>Its line stays. A second line says who undid it and why.</Small>
+            <Words label="Reason" value={reason} onChange={setReason} autoFocus />
             {error && <ErrorLine>{error}</ErrorLine>}
             <div>
               <QuietButton
@@ -366,13 +366,13 @@ function BackPart({
                   )
                 }
               >
-                Take it back
+                Undo scan
               </QuietButton>
             </div>
           </div>
         )}
       >
-        take back
+        Undo
       </Part>
     </>
   );
@@ -397,12 +397,12 @@ function NameEditor({
       <Words label="Name" value={text} onChange={setText} autoFocus onEnter={use} />
       <div>
         <QuietButton isDisabled={text.trim() === ''} onPress={use}>
-          Use this name
+          Rename
         </QuietButton>
       </div>
       <ThrowAway
         what="this checkpoint"
-        says={`Its devices are out at once, and ${counted(lines, 'line of its tape goes', 'lines of its tape go')} for ever. Take the log away first if you need it.`}
+        says={`Its devices are removed at once, and ${counted(lines, 'line of its tape is deleted', 'lines of its tape are deleted')} permanently. Download the log first if you need it.`}
         onThrow={() =>
           ask('removeCheckpoint', { params: { id } }).then(() => router.push('/checkpoints'))
         }

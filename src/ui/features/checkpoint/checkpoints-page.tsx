@@ -55,8 +55,8 @@ export function CheckpointsPage() {
       {data?.checkpoints.length === 0 && (
         <p>
           {may
-            ? 'There is no checkpoint yet. Make one for the list whose codes are scanned: at a door, a desk, a shelf.'
-            : 'There is no checkpoint yet.'}
+            ? 'No checkpoints yet. Create one for the list whose codes are scanned: at a door, a desk, a shelf.'
+            : 'No checkpoints yet.'}
         </p>
       )}
       {data && data.checkpoints.length > 0 && (
@@ -80,7 +80,7 @@ export function CheckpointsPage() {
                     {one.name}
                   </Link>
                 </td>
-                <td>{named(one.lists) || 'a list that is gone'}</td>
+                <td>{named(one.lists) || 'a deleted list'}</td>
                 <td>{one.session ?? ''}</td>
                 <td className="n">
                   {one.in.toLocaleString('en')} of {one.of.toLocaleString('en')}
@@ -88,7 +88,7 @@ export function CheckpointsPage() {
                 <td className="n">{one.devices > 0 ? one.devices.toLocaleString('en') : ''}</td>
                 <td suppressHydrationWarning>{one.last ? when(one.last) : 'none yet'}</td>
                 <td>
-                  <Link href={`/checkpoints/${one.id}/scan`}>scan here</Link>
+                  <Link href={`/checkpoints/${one.id}/scan`}>Scan here</Link>
                 </td>
               </tr>
             ))}
@@ -112,7 +112,9 @@ function Rounds() {
       <header style={{ alignItems: 'center' }}>
         <div style={{ flex: 1 }}>
           <PartTitle style={{ margin: 0 }}>Rounds</PartTitle>
-          <Small>what is there, scanned place after place and compared with the list</Small>
+          <Small>
+            check what is there: scan one location after the other and compare with the list
+          </Small>
         </div>
         {may && (
           <DialogTrigger>
@@ -126,15 +128,15 @@ function Rounds() {
         )}
       </header>
       {error && <ErrorLine>{error.message}</ErrorLine>}
-      {data?.rounds.length === 0 && <p>There is no round yet.</p>}
+      {data?.rounds.length === 0 && <p>No rounds yet.</p>}
       {data && data.rounds.length > 0 && (
         <Table>
           <thead>
             <tr>
               <th>Round</th>
-              <th>Of</th>
-              <th className="n">Seen</th>
-              <th>Begun</th>
+              <th>List</th>
+              <th className="n">Found</th>
+              <th>Started</th>
               <th>Closed</th>
             </tr>
           </thead>
@@ -151,7 +153,7 @@ function Rounds() {
                 <td suppressHydrationWarning>
                   {when(one.begun)}, {one.by}
                 </td>
-                <td suppressHydrationWarning>{one.closed ? when(one.closed) : 'going on'}</td>
+                <td suppressHydrationWarning>{one.closed ? when(one.closed) : 'in progress'}</td>
               </tr>
             ))}
           </tbody>
@@ -186,7 +188,7 @@ function NewRound() {
   return (
     <div style={{ display: 'grid', gap: 12, width: 360 }}>
       <Words label="Name of the round" value={name} onChange={setName} autoFocus onEnter={go} />
-      <Scroll label="What is gone round?">
+      <Scroll label="Which list do you want to check?">
         <Choose
           label="List"
           value={list}
@@ -199,7 +201,7 @@ function NewRound() {
         />
       </Scroll>
       {columns.data && (
-        <Scroll label="Which column says the place?">
+        <Scroll label="Which column holds the location?">
           <Choose
             label="Column"
             value={column}
@@ -213,7 +215,7 @@ function NewRound() {
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={!ready || make.isPending} onPress={go}>
-          Start it
+          Start round
         </MainButton>
       </div>
     </div>
@@ -233,7 +235,13 @@ function NewCheckpoint() {
   const go = () => ready && !make.isPending && make.mutate();
   return (
     <div style={{ display: 'grid', gap: 12, width: 360 }}>
-      <Words label="Name of the place" value={name} onChange={setName} autoFocus onEnter={go} />
+      <Words
+        label="Name of the checkpoint"
+        value={name}
+        onChange={setName}
+        autoFocus
+        onEnter={go}
+      />
       <Scroll label="Whose codes are scanned there?">
         <Choose
           label="List"
@@ -249,7 +257,7 @@ function NewCheckpoint() {
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={!ready || make.isPending} onPress={go}>
-          Make it
+          Create checkpoint
         </MainButton>
       </div>
     </div>

@@ -55,10 +55,11 @@ export function DevicePage() {
             checkpoint={checkpoint}
             device
             leave={(why) => (
-              <Plain title="This device is out">
+              <Plain title="This device was removed">
                 <p>{why}</p>
                 <Small>
-                  Scans that it could not hand over stay on it until it joins this checkpoint again.
+                  Scans that were not sent yet stay on this device. Join the checkpoint again to
+                  send them.
                 </Small>
               </Plain>
             )}
@@ -68,8 +69,8 @@ export function DevicePage() {
         checkpoint === null && (
           <Plain title="This device has not joined">
             <p>
-              On the coordinator’s screen, open the checkpoint and choose “Let a device in”. Then
-              scan the code there with this device.
+              On the coordinator’s screen, open the checkpoint and choose “Add a device”. Then scan
+              the code there with this device.
             </p>
           </Plain>
         )
@@ -93,7 +94,7 @@ function Join({ token, joined }: { token: string; joined: (checkpoint: number) =
   const [busy, setBusy] = useState(false);
   return (
     <Plain title="Join this checkpoint">
-      <p>This device can then scan codes there, and nothing else of Hand Stamp.</p>
+      <p>This device can then scan codes there, and nothing else in Hand Stamp.</p>
       {error && <ErrorLine role="alert">{error}</ErrorLine>}
       <div>
         <MainButton

@@ -27,10 +27,10 @@ import { atShort } from './words';
 
 const states: Readonly<Record<DeviceView['state'], readonly [MarkName, string]>> = {
   asked: ['none', 'has not joined yet'],
-  'in-touch': ['ready', 'in touch'],
-  away: ['look', 'out of touch'],
-  shut: ['out', 'shut out'],
-  over: ['out', 'its time is over'],
+  'in-touch': ['ready', 'online'],
+  away: ['look', 'offline'],
+  shut: ['out', 'removed'],
+  over: ['out', 'expired'],
 };
 
 /** The devices at a checkpoint, and how one more joins. */
@@ -54,9 +54,7 @@ export function Devices({
       <h2 style={{ font: `700 16px/1.3 ${font.title}` }}>
         Devices{now.length > 0 && `, ${now.length}`}
       </h2>
-      {now.length === 0 && (
-        <Small>No device has joined. Scanning works on this machine, too.</Small>
-      )}
+      {now.length === 0 && <Small>No device has joined. You can also scan on this computer.</Small>}
       <ul style={{ listStyle: 'none', margin: 0, padding: 0 }}>
         {now.map((device) => {
           const [mark, words] = states[device.state];
@@ -79,13 +77,13 @@ export function Devices({
                   {[
                     words,
                     device.state === 'away' && device.seen
-                      ? `last heard ${atShort(device.seen)}`
+                      ? `last seen ${atShort(device.seen)}`
                       : '',
                     device.waiting > 0
                       ? counted(device.waiting, 'scan waits on it', 'scans wait on it')
                       : '',
                     Math.abs(device.clock) >= 5
-                      ? `its clock is ${counted(Math.abs(device.clock), 'second')} ${device.clock > 0 ? 'ahead' : 'behind'}, which is put right`
+                      ? `its clock is ${counted(Math.abs(device.clock), 'second')} ${device.clock > 0 ? 'ahead' : 'behind'}; Hand Stamp corrects this`
                       : '',
                     device.state === 'asked' ? '' : `until ${atShort(device.ends)}`,
                   ]
@@ -102,7 +100,7 @@ export function Devices({
       {shut.error && <ErrorLine>{shut.error.message}</ErrorLine>}
       <div>
         <DialogTrigger>
-          <QuietButton>Let a device in</QuietButton>
+          <QuietButton>Add a device</QuietButton>
           <Pop placement="left top" offset={8}>
             <Editor aria-label="Let a device in">
               {({ close }) => (
@@ -149,7 +147,7 @@ function LetIn({
           <QuietButton autoFocus onPress={close}>
             Done
           </QuietButton>
-          <PlainButton onPress={() => (add.reset(), setName(''))}>Let another in</PlainButton>
+          <PlainButton onPress={() => (add.reset(), setName(''))}>Add another</PlainButton>
         </div>
       </div>
     );
@@ -168,22 +166,22 @@ function LetIn({
         </div>
         {own && (
           <Warning>
-            This address is of this machine alone: no phone can open it. Say in Settings under which
-            address people reach this Hand Stamp.
+            Phones cannot open this address; it works on this computer only. Set your address in
+            Settings.
           </Warning>
         )}
         {!own && protocol !== 'https:' && (
           <Warning>
-            The address is not https, so a phone’s browser gives it no camera. A reader, a picture
-            and names work.
+            The camera needs an https address. You can still use a hand-held scanner, a picture or a
+            name.
           </Warning>
         )}
         <Small>
           Or open{' '}
           <a href={add.data.address} target="_blank" rel="noreferrer">
-            this address
+            this link
           </a>{' '}
-          on it.
+          on the device.
         </Small>
       </div>
     );

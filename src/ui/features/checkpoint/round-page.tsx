@@ -123,7 +123,7 @@ const sounds = {
   unknown: 'unknown',
 } as const;
 
-const noPlace = 'no place';
+const noPlace = '(no location)';
 
 /** A round: choose a place, scan what is there, and see what is not. */
 export function RoundPage({ id }: { id: number }) {
@@ -178,7 +178,7 @@ function OpenRound({ view }: { view: RoundView }) {
   /** One after the other, in the order in which they came. */
   const line = useRef<Promise<void>>(Promise.resolve());
   const scan = (given: { how: 'camera' | 'reader' | 'hand'; text?: string; record?: number }) => {
-    if (place === undefined) return setProblem('Choose a place first: where are you?');
+    if (place === undefined) return setProblem('Choose a location first: where are you?');
     const key = newKey();
     const one = async () => {
       setProblem(undefined);
@@ -226,7 +226,7 @@ function OpenRound({ view }: { view: RoundView }) {
       </Head>
       <div className="says">
         <Sentence>
-          Going round <b>{view.list.name}</b> by <b>{view.column}</b>, now at{' '}
+          Checking <b>{view.list.name}</b> by <b>{view.column}</b>, now at{' '}
           <ChoicePart
             looks
             label="Where are you?"
@@ -234,16 +234,16 @@ function OpenRound({ view }: { view: RoundView }) {
             onChange={setPlace}
             choices={view.places.map((p) => ({ id: p.place, name: p.place || noPlace }))}
           >
-            {place === undefined ? 'choose a place' : place || noPlace}
+            {place === undefined ? 'choose a location' : place || noPlace}
           </ChoicePart>
           .
         </Sentence>
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
       </div>
       <div className="three">
-        <section aria-label="Places">
+        <section aria-label="Locations">
           <h2>
-            {view.seen.toLocaleString('en')} of {view.of.toLocaleString('en')} seen
+            {view.seen.toLocaleString('en')} of {view.of.toLocaleString('en')} found
           </h2>
           <ul>
             {view.places.map((p) => (
@@ -265,12 +265,12 @@ function OpenRound({ view }: { view: RoundView }) {
           </ul>
           <Another onUse={setPlace} />
         </section>
-        <section className="middle" aria-label="What was seen">
+        <section className="middle" aria-label="What was found">
           <div style={{ display: 'flex', gap: 8, marginBottom: 12, alignItems: 'center' }}>
             <QuietButton looks aria-pressed={camera} onPress={() => setCamera(!camera)}>
-              {camera ? 'camera off' : 'camera'}
+              {camera ? 'Stop camera' : 'camera'}
             </QuietButton>
-            <Small>or a hand-held reader, wherever you are on this page</Small>
+            <Small>or a hand-held scanner, anywhere on this page</Small>
           </div>
           {camera && (
             <div style={{ height: 220, marginBottom: 12 }}>
@@ -281,7 +281,7 @@ function OpenRound({ view }: { view: RoundView }) {
             </div>
           )}
           {last && <Seen scan={last} may={may} settle={settle} />}
-          <ol aria-label="What was seen, the latest first">
+          <ol aria-label="What was found, the latest first">
             {view.tape.map((one) => (
               <li
                 key={one.id}
@@ -311,29 +311,29 @@ function OpenRound({ view }: { view: RoundView }) {
                   {one.done === 'moved'
                     ? 'moved here'
                     : one.done === 'made'
-                      ? 'made a record'
+                      ? 'added as a record'
                       : roundWords[one.answer]}
                   {may &&
                     one.done === null &&
                     one.answer === 'elsewhere' &&
                     one.key !== last?.key && (
-                      <PlainButton onPress={() => settle(one, 'move')}>move it here</PlainButton>
+                      <PlainButton onPress={() => settle(one, 'move')}>Move it here</PlainButton>
                     )}
                 </span>
               </li>
             ))}
           </ol>
         </section>
-        <section aria-label="Not seen yet">
+        <section aria-label="Not found yet">
           {place === undefined ? (
-            <Small>Choose a place, and what has not been seen there stands here.</Small>
+            <Small>Choose a location to see what was not found there yet.</Small>
           ) : (
             <>
               <h2>
-                Not seen yet at {place || noPlace}
+                Not found yet at {place || noPlace}
                 {unseen.data && `, ${unseen.data.of.toLocaleString('en')}`}
               </h2>
-              {unseen.data?.of === 0 && <Small>Everything that belongs here was seen.</Small>}
+              {unseen.data?.of === 0 && <Small>Everything that belongs here was found.</Small>}
               <ul>
                 {unseen.data?.unseen.map((one) => (
                   <li
@@ -357,7 +357,7 @@ function OpenRound({ view }: { view: RoundView }) {
                       onPress={() => scan({ how: 'hand', record: one.record })}
                       aria-label={`It is here: ${one.title}`}
                     >
-                      it is here
+                      It is here
                     </PlainButton>
                   </li>
                 ))}
@@ -383,19 +383,19 @@ function Head({ view, children }: { view: RoundView; children?: React.ReactNode 
           ) : (
             <Link href={`/jobs/${view.list.job}?band=records`}>{view.list.name}</Link>
           )}
-          , begun {when(view.begun)}
+          , started {when(view.begun)}
           {view.closed && `, closed ${when(view.closed)}`}
         </Small>
       </div>
       {may && (
         <Part
           plain
-          label="Throw this round away"
+          label="Delete this round"
           editor={
             <div style={{ width: 300 }}>
               <ThrowAway
                 what="this round"
-                says="What was seen on it goes for ever. What was moved or made stays as it is in the list."
+                says="What was found on it is deleted permanently. What was moved or added stays in the list."
                 onThrow={() =>
                   ask('removeRound', { params: { id: view.id } }).then(() =>
                     router.push('/checkpoints'),
@@ -405,7 +405,7 @@ function Head({ view, children }: { view: RoundView; children?: React.ReactNode 
             </div>
           }
         >
-          Throw away
+          Delete round
         </Part>
       )}
       {children}
@@ -423,7 +423,7 @@ function Another({ onUse }: { onUse: (place: string) => void }) {
   return (
     <div style={{ marginTop: 14 }}>
       <Words
-        label="A place that the list does not know yet; Enter"
+        label="Type a new location, then press Enter"
         value={text}
         onChange={setText}
         onEnter={use}
@@ -466,7 +466,7 @@ function Seen({
         {scan.done === 'moved'
           ? 'moved here'
           : scan.done === 'made'
-            ? 'made a record'
+            ? 'added as a record'
             : roundWords[scan.answer]}
       </p>
       <p>
@@ -484,7 +484,7 @@ function Seen({
         <div style={{ display: 'flex', gap: 8, alignItems: 'end' }}>
           <Words label="What is it?" value={title} onChange={setTitle} />
           <QuietButton onPress={() => settle(scan, 'make', title.trim())}>
-            Make a record of it
+            Add as a record
           </QuietButton>
         </div>
       )}
@@ -499,9 +499,9 @@ function CloseRound({ view, done }: { view: RoundView; done: () => void }) {
     <div style={{ display: 'grid', gap: 10, width: 320 }}>
       <p>
         {left === 0
-          ? 'Everything was seen.'
-          : `${counted(left, 'record was', 'records were')} not seen and will stand in the report as missing.`}{' '}
-        The report is kept as it is then; nothing more is scanned on this round.
+          ? 'Everything was found.'
+          : `${counted(left, 'record was', 'records were')} not found and will be in the report as missing.`}{' '}
+        The report is saved as it is then. Nothing more can be scanned on this round.
       </p>
       {error && <ErrorLine>{error}</ErrorLine>}
       <div>
@@ -512,7 +512,7 @@ function CloseRound({ view, done }: { view: RoundView; done: () => void }) {
             )
           }
         >
-          Close it now
+          Close round
         </MainButton>
       </div>
     </div>
@@ -530,8 +530,8 @@ function ClosedRound({ view }: { view: RoundView }) {
   return (
     <Frame style={{ gridTemplateRows: 'auto minmax(0, 1fr)' }}>
       <Head view={view}>
-        <a href={`/api/rounds/${id}/file?as=pdf`}>Report as PDF</a>
-        <a href={`/api/rounds/${id}/file?as=xlsx`}>as a workbook</a>
+        <a href={`/api/rounds/${id}/file?as=pdf`}>Download report (PDF)</a>
+        <a href={`/api/rounds/${id}/file?as=xlsx`}>Download workbook</a>
       </Head>
       <div style={{ overflow: 'auto', padding: '16px 20px 30px' }}>
         {report.error && <ErrorLine>{report.error.message}</ErrorLine>}
@@ -548,30 +548,30 @@ function ClosedRound({ view }: { view: RoundView }) {
             </Sentence>
             {view.before.length > 0 && (
               <Sentence $minor style={{ marginTop: 6 }}>
-                Beside{' '}
+                Compared with{' '}
                 <ChoicePart
                   looks
-                  label="Which earlier round it is compared with"
+                  label="Earlier round to compare with"
                   value={before === undefined ? undefined : String(before)}
                   onChange={(one) => setBefore(Number(one))}
                   choices={view.before.map((one) => ({ id: String(one.id), name: one.name }))}
                 />
                 {report.data.compared &&
-                  `: ${counted(report.data.compared.back.length, 'record is', 'records are')} back, ${report.data.compared.still.length.toLocaleString('en')} missing still, ${report.data.compared.anew.length.toLocaleString('en')} missing anew`}
+                  `: ${counted(report.data.compared.back.length, 'record is', 'records are')} found again, ${report.data.compared.still.length.toLocaleString('en')} still missing, ${report.data.compared.anew.length.toLocaleString('en')} newly missing`}
                 .
               </Sentence>
             )}
             {lines.length === 0 ? (
-              <p style={{ marginTop: 14 }}>Everything was seen in its place.</p>
+              <p style={{ marginTop: 14 }}>Everything was found where it belongs.</p>
             ) : (
               <Table style={{ marginTop: 14 }}>
                 <thead>
                   <tr>
-                    <th>Outcome</th>
+                    <th>Result</th>
                     <th>Title</th>
                     <th>Key</th>
-                    <th>Place</th>
-                    <th>Seen at</th>
+                    <th>Location</th>
+                    <th>Found at</th>
                   </tr>
                 </thead>
                 <tbody>

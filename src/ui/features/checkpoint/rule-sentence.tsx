@@ -71,8 +71,8 @@ export function RuleSentence({
                       name: oftenWords['each-session'],
                       about:
                         rule.session.kind === 'none'
-                          ? 'Say first, at the end of the sentence, which sessions there are.'
-                          : 'Whoever came in before may come in again in another one.',
+                          ? 'First set up the sessions, at the end of the sentence.'
+                          : 'A person who came in before may come in again in another session.',
                     },
                   ]}
                 />
@@ -85,7 +85,7 @@ export function RuleSentence({
         <Part
           acts
           plain
-          label="Take codes of another list, too"
+          label="Add codes of another list"
           editor={(close) => (
             <AnotherList
               taken={rule.takes.map((take) => take.list)}
@@ -129,10 +129,10 @@ export function RuleSentence({
         <>
           Session:{' '}
           {rule.session.kind === 'time' ? (
-            <b>{session ?? 'none is on now'}</b>
+            <b>{session ?? 'none now'}</b>
           ) : (
             <ChoicePart
-              label="Which session it is"
+              label="Current session"
               value={session ?? undefined}
               onChange={(now) =>
                 rule.session.kind === 'hand' || rule.session.kind === 'column'
@@ -154,9 +154,9 @@ export function RuleSentence({
           .{' '}
         </>
       )}
-      It counts{' '}
+      Entries:{' '}
       <Part
-        label="With which other checkpoints it counts together"
+        label="Count together with other checkpoints"
         editor={(close) => (
           <TogetherEditor
             view={view}
@@ -168,11 +168,10 @@ export function RuleSentence({
         )}
       >
         {together.length === 0
-          ? 'by itself'
+          ? 'this checkpoint only'
           : `together with ${named(together.map((o) => o.name))}`}
       </Part>
-      .
-      <ByOneselfPart view={view} />
+      .<ByOneselfPart view={view} />
     </Sentence>
   );
 }
@@ -196,15 +195,12 @@ function TakeWords({
     return (
       <>
         {' '}
-        A list of it is gone
-        {rule.takes.length > 1 && (
-          <PlainButton onPress={() => say(undefined)}>leave it away</PlainButton>
-        )}
-        .
+        One of its lists was deleted
+        {rule.takes.length > 1 && <PlainButton onPress={() => say(undefined)}>Remove</PlainButton>}.
       </>
     );
   const { columns } = list;
-  const nameOf = (id: string) => columns.find((c) => c.id === id)?.name ?? 'a removed column';
+  const nameOf = (id: string) => columns.find((c) => c.id === id)?.name ?? 'a deleted column';
   const proving = list.stamps.some((s) => s.proves);
   const shown = take.shows.map(nameOf);
   return (
@@ -229,19 +225,19 @@ function TakeWords({
       {(proving || take.genuine || take.holds.length > 0) && ', when '}
       {(proving || take.genuine) && (
         <ChoicePart
-          label="Whether it must prove that it is genuine"
+          label="Whether the code must prove that it is genuine"
           value={take.genuine ? 'genuine' : 'any'}
           onChange={(id) => say({ ...take, genuine: id === 'genuine' })}
           choices={[
             {
               id: 'genuine',
               name: 'its code is genuine',
-              about: 'It must carry a proof, and that must be right.',
+              about: 'The code must carry a proof, and the proof must be right.',
             },
             {
               id: 'any',
               name: 'it has a code of the list',
-              about: 'A proof that is wrong is still told as altered.',
+              about: 'A code with a wrong proof still shows “Altered”.',
             },
           ]}
         />
@@ -274,7 +270,7 @@ function TakeWords({
       ))}
       ; shown {shown.length === 0 ? 'is' : 'are'}{' '}
       <Part
-        label="What is shown of it"
+        label="What is shown"
         editor={(close) => (
           <ShownEditor
             take={take}
@@ -283,14 +279,14 @@ function TakeWords({
           />
         )}
       >
-        {shown.length === 0 ? 'its name alone' : named(['its name', ...shown])}
+        {shown.length === 0 ? 'only the title' : named(['the title', ...shown])}
       </Part>
       .{' '}
       {take.holds.length < 6 && (
         <Part
           acts
           plain
-          label="Another condition"
+          label="Add another condition"
           editor={(close) => (
             <HoldEditor
               list={list}
@@ -342,7 +338,7 @@ function CodesEditor({
     <div style={editor}>
       <Small>Codes of which stamps of {list.name}?</Small>
       <Check on={stamps.length === 0} onChange={() => setStamps([])}>
-        of any, also of those to come
+        all stamps, also new ones
       </Check>
       {list.stamps.map((stamp) => (
         <Check
@@ -357,10 +353,8 @@ function CodesEditor({
         </Check>
       ))}
       <div style={{ display: 'flex', gap: 8 }}>
-        <MainButton onPress={() => onUse({ ...take, stamps: [...stamps] })}>Use this</MainButton>
-        {removable && (
-          <PlainButton onPress={() => onUse(undefined)}>Take no codes of this list</PlainButton>
-        )}
+        <MainButton onPress={() => onUse({ ...take, stamps: [...stamps] })}>Apply</MainButton>
+        {removable && <PlainButton onPress={() => onUse(undefined)}>Remove this list</PlainButton>}
       </div>
     </div>
   );
@@ -389,7 +383,7 @@ function HoldEditor({
         choices={list.columns.map((c) => ({ id: c.id, name: c.name }))}
       />
     );
-  const name = list.columns.find((c) => c.id === column)?.name ?? 'a removed column';
+  const name = list.columns.find((c) => c.id === column)?.name ?? 'a deleted column';
   return (
     <div style={editor}>
       <Pick
@@ -405,22 +399,20 @@ function HoldEditor({
         ]}
       />
       {(is === 'is' || is === 'is-not') && (
-        <Words label="This" value={value} onChange={setValue} autoFocus />
+        <Words label="Value" value={value} onChange={setValue} autoFocus />
       )}
       {is === 'session' && (
-        <Small>
-          Where several stand in a cell, with commas between them, one of them is enough.
-        </Small>
+        <Small>If a cell holds several values separated by commas, one match is enough.</Small>
       )}
       <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap' }}>
         <MainButton
           isDisabled={is === 'is' && value.trim() === ''}
           onPress={() => onUse({ column, is, value: is === 'is' || is === 'is-not' ? value : '' })}
         >
-          Use this
+          Apply
         </MainButton>
         <PlainButton onPress={() => setColumn(undefined)}>Another column</PlainButton>
-        {hold && <PlainButton onPress={() => onUse(undefined)}>Take it away</PlainButton>}
+        {hold && <PlainButton onPress={() => onUse(undefined)}>Remove</PlainButton>}
       </div>
     </div>
   );
@@ -438,7 +430,7 @@ function ShownEditor({
   const [shows, setShows] = useState<readonly string[]>(take.shows);
   return (
     <div style={editor}>
-      <Small>Its name is always shown. Besides, up to six:</Small>
+      <Small>The title is always shown. You can add up to six columns:</Small>
       <div style={{ display: 'grid', gap: 5, maxHeight: 280, overflow: 'auto' }}>
         {list.columns
           .filter((c) => !isSecret(c, list.columns))
@@ -455,7 +447,7 @@ function ShownEditor({
           ))}
       </div>
       <div>
-        <MainButton onPress={() => onUse([...shows])}>Use this</MainButton>
+        <MainButton onPress={() => onUse([...shows])}>Apply</MainButton>
       </div>
     </div>
   );
@@ -527,12 +519,12 @@ function TimeEditor({
   const wrong = opens !== null && ends !== null && Date.parse(opens) >= Date.parse(ends);
   return (
     <div style={editor}>
-      <Moment label="From; blank: always" value={opens} onChange={setOpens} />
-      <Moment label="Until; blank: for ever" value={ends} onChange={setEnds} />
+      <Moment label="From (leave blank for always)" value={opens} onChange={setOpens} />
+      <Moment label="Until (leave blank for no end)" value={ends} onChange={setEnds} />
       {wrong && <ErrorLine>It would end before it begins. Swap the two.</ErrorLine>}
       <div>
         <MainButton isDisabled={wrong} onPress={() => onUse({ opens, ends })}>
-          Use this
+          Apply
         </MainButton>
       </div>
     </div>
@@ -545,7 +537,7 @@ function sessionsWords(
   names: readonly string[],
 ): string {
   if (sessions.kind === 'column')
-    return `those in ${list?.columns.find((c) => c.id === sessions.column)?.name ?? 'a removed column'}${sessions.all ? ', open to all' : ', each for its own'}`;
+    return `those in ${list?.columns.find((c) => c.id === sessions.column)?.name ?? 'a deleted column'}${sessions.all ? ', open to all' : ', each for its own'}`;
   return names.length === 1
     ? 'one by name'
     : `${names.length} ${sessions.kind === 'time' ? 'by the clock' : 'by name'}`;
@@ -613,19 +605,19 @@ function SessionsEditor({
   return (
     <div style={{ ...editor, width: 430 }}>
       <Pick
-        label="Sessions are"
+        label="Sessions"
         value={kind}
         onChange={setKind}
         choices={[
           { id: 'none', name: 'none' },
-          { id: 'hand', name: 'named, and said by hand' },
-          { id: 'column', name: 'what stands in a column' },
-          { id: 'time', name: 'told by the clock' },
+          { id: 'hand', name: 'switched by hand' },
+          { id: 'column', name: 'taken from a column' },
+          { id: 'time', name: 'switched by the clock' },
         ]}
       />
       {kind === 'hand' && (
         <label style={{ display: 'grid', gap: 3, fontSize: 12.5 }}>
-          Their names, one to a line
+          Session names, one per line
           <textarea
             rows={5}
             value={names}
@@ -637,7 +629,7 @@ function SessionsEditor({
       {kind === 'column' && first && (
         <>
           <Check on={all} onChange={setAll}>
-            Records of other sessions come in, too
+            Records of other sessions may come in, too
           </Check>
           <div style={{ maxHeight: 200, overflow: 'auto', padding: '4px 6px' }}>
             <Choose
@@ -652,7 +644,7 @@ function SessionsEditor({
           {values.data && (
             <Small>
               {values.data.values.length === 0
-                ? 'Nothing stands in this column.'
+                ? 'This column is empty.'
                 : `${named(values.data.values.slice(0, 6))}${values.data.values.length > 6 ? ' …' : ''}`}
             </Small>
           )}
@@ -671,7 +663,7 @@ function SessionsEditor({
                   <Moment label="Until" value={span.until} onChange={(until) => set({ until })} />
                   {spans.length > 1 && (
                     <PlainButton onPress={() => setSpans(spans.filter((_, n) => n !== i))}>
-                      away
+                      Remove
                     </PlainButton>
                   )}
                 </div>
@@ -693,14 +685,14 @@ function SessionsEditor({
         <ErrorLine>{backwards.name} would end before it begins. Swap the two.</ErrorLine>
       )}
       {twice !== undefined && (
-        <ErrorLine>{twice} stands there twice. Give each session a name of its own.</ErrorLine>
+        <ErrorLine>{twice} is there twice. Give each session its own name.</ErrorLine>
       )}
       <div>
         <MainButton
           isDisabled={made === undefined || Boolean(backwards) || twice !== undefined}
           onPress={() => made && onUse(made)}
         >
-          Use this
+          Apply
         </MainButton>
       </div>
     </div>
@@ -712,8 +704,7 @@ function TogetherEditor({ view, onUse }: { view: CheckpointView; onUse: (ids: nu
   return (
     <div style={editor}>
       <Small>
-        Where checkpoints count together, whoever came in at one was here at all of them: two gates
-        of one place.
+        For two gates of one event: a person let in at one gate counts as in at all of them.
       </Small>
       {view.others.length === 0 && <p>There is no other checkpoint.</p>}
       {view.others.map((other) => (
@@ -726,7 +717,7 @@ function TogetherEditor({ view, onUse }: { view: CheckpointView; onUse: (ids: nu
         </Check>
       ))}
       <div>
-        <MainButton onPress={() => onUse(ids)}>Use this</MainButton>
+        <MainButton onPress={() => onUse(ids)}>Apply</MainButton>
       </div>
     </div>
   );

@@ -156,10 +156,10 @@ export function StationScreen({
           </span>
           <span>
             {station.apart
-              ? `without a network${station.waiting ? `, ${counted(station.waiting, 'scan waits', 'scans wait')}` : ''}`
+              ? `offline${station.waiting ? `, ${counted(station.waiting, 'scan waits', 'scans wait')}` : ''}`
               : state
-                ? 'in touch'
-                : 'looking for Hand Stamp …'}
+                ? 'online'
+                : 'connecting to Hand Stamp …'}
           </span>
         </div>
       </div>
@@ -193,8 +193,7 @@ export function StationScreen({
           <Says $ground={colour.ground} $ink={colour.ink}>
             <p className="title">Scan a code</p>
             <p className="why">
-              With a hand-held reader at once, wherever you are on this page; or with the camera,
-              from a picture, or by name.
+              Use a hand-held scanner now, or choose camera, picture or name below.
             </p>
           </Says>
         )}
@@ -211,7 +210,7 @@ export function StationScreen({
             aria-pressed={eye === 'camera'}
             onPress={() => setEye(eye === 'camera' ? undefined : 'camera')}
           >
-            {eye === 'camera' ? 'camera off' : 'camera'}
+            {eye === 'camera' ? 'Stop camera' : 'camera'}
           </QuietButton>
           {state?.film && (
             <QuietButton
@@ -219,11 +218,11 @@ export function StationScreen({
               aria-pressed={eye === 'film'}
               onPress={() => setEye(eye === 'film' ? undefined : 'film')}
             >
-              {eye === 'film' ? 'film off' : 'film in place of a camera'}
+              {eye === 'film' ? 'Stop film' : 'Play a film instead'}
             </QuietButton>
           )}
           <QuietButton looks aria-pressed={byHand} onPress={() => setByHand(!byHand)}>
-            by hand
+            Find by name
           </QuietButton>
           <APicture scan={scan} />
           <QuietButton
@@ -231,7 +230,7 @@ export function StationScreen({
             isDisabled={!outcome || outcome.back === true || station.busy}
             onPress={() => void station.takeBack()}
           >
-            take it back
+            Undo last scan
           </QuietButton>
           <PlainButton
             looks
@@ -241,7 +240,7 @@ export function StationScreen({
               station.mute(!quiet);
             }}
           >
-            {quiet ? 'sound on' : 'sound off'}
+            {quiet ? 'Turn sound on' : 'Turn sound off'}
           </PlainButton>
         </div>
       </div>
@@ -291,12 +290,12 @@ function OutcomeSays({
           Was also let in {atShort(twice.at)} at {twice.where}, {twice.who}.
         </p>
       )}
-      {outcome.apart && <p className="why">answered without a network</p>}
+      {outcome.apart && <p className="why">answered offline</p>}
       {wrap && text !== undefined && (
         <div style={{ marginTop: 14, display: 'grid', gap: 8, justifyItems: 'start' }}>
           <p className="why">
-            Your reader seems to put{' '}
-            {[wrap.before && `“${wrap.before}” before`, wrap.after && `“${wrap.after}” behind`]
+            Your scanner seems to put{' '}
+            {[wrap.before && `“${wrap.before}” before`, wrap.after && `“${wrap.after}” after`]
               .filter(Boolean)
               .join(' and ')}{' '}
             each code.
@@ -308,7 +307,7 @@ function OutcomeSays({
               onAgain(text.slice(wrap.before.length, text.length - wrap.after.length));
             }}
           >
-            Leave that away from now on
+            Remove it from now on
           </QuietButton>
         </div>
       )}
@@ -377,7 +376,7 @@ function APicture({ scan }: { scan: Station['scan'] }) {
       const bitmap = await createImageBitmap(file);
       const found = await scanImage(greyOf(bitmap, bitmap.width, bitmap.height));
       if (found) await scan({ how: 'picture', text: found.text });
-      else setError('No code was found in this picture. Try one that is sharper or nearer.');
+      else setError('No code was found in this picture. Try one that is sharper or closer.');
     } catch {
       setError(`${file.name} is not a picture that can be opened here.`);
     }
@@ -388,7 +387,7 @@ function APicture({ scan }: { scan: Station['scan'] }) {
         acceptedFileTypes={['image/*']}
         onSelect={(files) => files?.[0] && void read(files[0])}
       >
-        <QuietButton looks>a picture</QuietButton>
+        <QuietButton looks>Scan a picture</QuietButton>
       </FileTrigger>
       {error && (
         <ErrorLine role="alert" style={{ order: 9, width: '100%' }}>
@@ -455,7 +454,7 @@ function ByHand({
             if (reason.trim()) onChoose(chosen, reason.trim());
           }}
         >
-          <Words label="Why by hand?" value={reason} onChange={setReason} autoFocus />
+          <Words label="Why without a code?" value={reason} onChange={setReason} autoFocus />
           <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap' }}>
             {['badge forgotten', 'code does not read', 'badge to be printed'].map((words) => (
               <PlainButton looks key={words} onPress={() => setReason(words)}>
@@ -468,7 +467,7 @@ function ByHand({
               Let in
             </QuietButton>
             <PlainButton looks onPress={() => setChosen(undefined)}>
-              Somebody else
+              Find another person
             </PlainButton>
           </div>
         </form>
@@ -500,7 +499,7 @@ function ByHand({
           </li>
         ))}
       </ul>
-      {found?.length === 0 && <Small>Nobody of that name or key is in the list.</Small>}
+      {found?.length === 0 && <Small>No one with that name or key is in the list.</Small>}
       <PlainButton looks onPress={close} style={{ marginTop: 10 }}>
         Back to scanning
       </PlainButton>

@@ -187,7 +187,7 @@ export function useStation(checkpoint: number, device: boolean) {
           ? answerApart(held, index.current, tidyScan(scan.text), now, atShort)
           : {
               answer: 'not-certain' as const,
-              why: held ? 'nobody can be asked now' : 'this device holds no list yet',
+              why: held ? 'the list cannot be checked now' : 'this device has no list yet',
               session: null,
             };
       const record = 'record' in says ? (says as { record?: Packed }).record : undefined;
@@ -287,7 +287,7 @@ export function useStation(checkpoint: number, device: boolean) {
       if (!refused(error))
         setTrouble(
           isAway(error)
-            ? 'Without a network nothing can be taken back. Do it when the device is back.'
+            ? 'You are offline, so scans cannot be undone. Try again when you are online.'
             : error instanceof Error
               ? error.message
               : String(error),

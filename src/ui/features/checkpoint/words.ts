@@ -39,9 +39,9 @@ export const markOf: Readonly<Record<Answer | 'taken-back', MarkName>> = {
 
 /** A line of the tape in words, without its title. */
 export function lineWords(line: TapeLine): string {
-  if (line.answer === 'taken-back') return 'taken back';
+  if (line.answer === 'taken-back') return 'undone';
   const what =
-    line.answer === 'was-here' && line.why ? `was here ${line.why}` : answerWords[line.answer];
+    line.answer === 'was-here' && line.why ? `already in ${line.why}` : answerWords[line.answer];
   return line.how === 'hand' && line.answer === 'comes-in' ? `${what}, by hand` : what;
 }
 
@@ -50,12 +50,12 @@ export function lineNotes(line: TapeLine): string {
   return [
     line.answer === 'was-here' ? '' : line.why,
     line.reason ?? '',
-    line.apart ? 'without a network' : '',
+    line.apart ? 'offline' : '',
     line.found === null ? '' : `the list says: ${answerWords[line.found]}`,
     line.twice
       ? `also let in ${atShort(line.twice.at)} at ${line.twice.where}, ${line.twice.who}`
       : '',
-    line.back ? 'taken back' : '',
+    line.back ? 'undone' : '',
   ]
     .filter(Boolean)
     .join(' · ');

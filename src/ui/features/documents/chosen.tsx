@@ -97,7 +97,7 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
           />
         ) : (
           <Part
-            label="What stands there"
+            label="What replaces it"
             editor={(close) => (
               <ContentEditor
                 parts={place.parts}
@@ -109,7 +109,7 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
               />
             )}
           >
-            <PartsWords parts={place.parts} empty="nothing yet" />
+            <PartsWords parts={place.parts} empty="(empty)" />
           </Part>
         )}
         ,{' '}
@@ -123,7 +123,7 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
         </ChoicePart>
         ; a blank{' '}
         <ChoicePart
-          label="What a blank does"
+          label="If the value is blank"
           value={place.blank}
           choices={blanks.filter((b) => !block || b.id !== 'hold')}
           onChange={(blank) => set({ blank })}
@@ -132,7 +132,7 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
       </Sentence>
       {place.among && (
         <Small>
-          Several columns have this value in the example’s record. Choose the one that is meant.
+          Several columns have this value in the example’s record. Choose the right one.
         </Small>
       )}
       <div className="tools">
@@ -149,8 +149,8 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
             )
           );
         })}
-        {place.likely && !place.among && <QuietButton onPress={() => set({})}>Take it</QuietButton>}
-        <QuietButton onPress={remove}>Leave it as in the example</QuietButton>
+        {place.likely && !place.among && <QuietButton onPress={() => set({})}>Use it</QuietButton>}
+        <QuietButton onPress={remove}>Keep the example’s text</QuietButton>
         {!block && <ComesAgain part={place.part} paragraph={place.paragraph} />}
       </div>
     </Box>
@@ -174,11 +174,11 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
   return (
     <Box role="region" aria-label="What is chosen">
       <Sentence $minor>
-        {own ? 'Here stands' : 'In place of this picture stands'}{' '}
+        {own ? 'Here comes' : 'This picture is replaced by'}{' '}
         {code.says
-          ? 'for each row a code like that of'
+          ? 'for each row, a code like that of'
           : block
-            ? 'each one’s code of'
+            ? 'each person’s code from'
             : 'the code of'}{' '}
         <ChoicePart
           label="Stamp"
@@ -202,7 +202,7 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
                 />
               )}
             >
-              <PartsWords parts={code.says} empty="nothing yet" columns={rowColumns} />
+              <PartsWords parts={code.says} empty="(empty)" columns={rowColumns} />
             </Part>
           </>
         )}
@@ -235,7 +235,7 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
             onGone();
           }}
         >
-          {own ? 'Take the code away' : 'Let the picture be a picture'}
+          {own ? 'Remove the code' : 'Keep the picture'}
         </QuietButton>
       </div>
     </Box>
@@ -407,10 +407,10 @@ export function WordsChosen({
     <Box role="region" aria-label="What is chosen">
       <Sentence $minor>
         {text === ''
-          ? 'Nothing stands here. It holds'
-          : `“${text.length > 80 ? `${text.slice(0, 80)} …` : text}” is the same in every ${block ? 'row' : 'document'}. It follows`}{' '}
+          ? 'This cell is empty. It shows'
+          : `“${text.length > 80 ? `${text.slice(0, 80)} …` : text}” is the same in every ${block ? 'row' : 'document'}. Replace it with`}{' '}
         <ChoicePart
-          label="Column that it follows"
+          label="Column to use"
           value={undefined}
           choices={columns.map((c) => ({ id: c.id, name: c.name }))}
           onChange={(column) => {

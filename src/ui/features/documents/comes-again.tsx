@@ -33,7 +33,7 @@ function useRepeat() {
       });
       if (!match)
         throw new Error(
-          'No column of that list holds anything of this record, so it is not known which of its rows belong here.',
+          'No column of that list contains a value of this record, so its rows cannot be found.',
         );
       const id = `rows-${Date.now().toString(36)}`;
       const inside = new Set(paragraphs);
@@ -93,7 +93,7 @@ export function ComesAgain({ part, paragraph }: { part: string; paragraph: numbe
       <span style={{ alignSelf: 'center', fontSize: 14 }}>
         {row ? (
           <ChoicePart
-            label="What comes again"
+            label="What repeats"
             value={chosen}
             choices={[
               { id: 'row', name: 'This table row' },
@@ -107,17 +107,18 @@ export function ComesAgain({ part, paragraph }: { part: string; paragraph: numbe
         ) : (
           'This line'
         )}{' '}
-        comes once for each{' '}
+        repeats for each{' '}
         <ChoicePart
-          label="Comes once for each record of"
+          label="Repeats for each record of"
           value={undefined}
           choices={others.map((l) => ({
             id: String(l.id),
-            name: l.id === job.list.id ? 'of those who share the document' : `record of ${l.name}`,
+            name:
+              l.id === job.list.id ? 'the records that share the document' : `record of ${l.name}`,
           }))}
           onChange={(id) => make.mutate({ spot: spots[chosen], list: Number(id) })}
         >
-          {make.isPending ? 'looking for them …' : 'of nothing yet'}
+          {make.isPending ? 'looking for rows …' : 'nothing yet'}
         </ChoicePart>
       </span>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
@@ -178,12 +179,12 @@ export function BlockLine({ of, onGone }: { of: string | undefined; onGone: () =
           <b>of those who share the document</b>
         ) : (
           <>
-            record of <b>{list?.name ?? 'a list that is gone'}</b> whose <b>{by}</b> is this
-            record’s <b>{is}</b>
+            record of <b>{list?.name ?? 'a deleted list'}</b> whose <b>{by}</b> is this record’s{' '}
+            <b>{is}</b>
           </>
         )}
         {block.goes > 0 &&
-          `; ${block.goes} more like it in the example ${block.goes === 1 ? 'goes' : 'go'}`}
+          `; ${block.goes} similar in the example ${block.goes === 1 ? 'goes' : 'go'}`}
         . {lines && free(lines.from - 1) && more('With the line above', lines.from - 1, lines.to)}
         {lines && free(lines.to + 1) && more('With the line below', lines.from, lines.to + 1)}
         <PlainButton
@@ -200,7 +201,7 @@ export function BlockLine({ of, onGone }: { of: string | undefined; onGone: () =
           }}
           style={{ textDecoration: 'underline', padding: 0 }}
         >
-          Let it come once
+          Do not repeat it
         </PlainButton>
       </Small>
       {again.error && <ErrorLine>{again.error.message}</ErrorLine>}

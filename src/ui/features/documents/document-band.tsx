@@ -187,7 +187,7 @@ export function DocumentBand() {
           tabIndex={-1}
           style={{ zoom: scale, outline: 'none' }}
           role="group"
-          aria-label={`${ground.name}, ${values ? 'for the record in hand' : 'the example as it was'}`}
+          aria-label={`${ground.name}, ${values ? 'for the selected record' : 'the original example'}`}
           onMouseDown={() => {
             began.current = true;
           }}
@@ -238,13 +238,13 @@ export function DocumentBand() {
           longest
         </QuietButton>
         <QuietButton looks isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
-          to look at {job.bands.piece.toLocaleString('en')}
+          needs a look: {job.bands.piece.toLocaleString('en')}
         </QuietButton>
         <QuietButton looks aria-pressed={asExample} onPress={() => setAsExample(true)}>
           the example
         </QuietButton>
         <QuietButton looks aria-pressed={!asExample} onPress={() => setAsExample(false)}>
-          the record in hand
+          the selected record
         </QuietButton>
         {pages > 0 && (
           <span className="measure">
@@ -302,7 +302,7 @@ function InTheDocument({ onPick }: { onPick: (chosen: Chosen) => void }) {
             onPress={() => onPick({ kind: 'code', id: code.id })}
           >
             code of{' '}
-            {job.document.stamps.find((s) => s.id === code.stamp)?.name ?? 'a stamp taken away'}
+            {job.document.stamps.find((s) => s.id === code.stamp)?.name ?? 'a deleted stamp'}
           </PlainButton>
         ))}
         {ground.places.map((place) => (

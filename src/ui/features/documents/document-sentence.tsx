@@ -21,7 +21,7 @@ export function DocumentSentence() {
     ...new Set(
       ground.blocks.map((b) =>
         b.list === job.list.id
-          ? 'those who share it'
+          ? 'the records that share it'
           : (lookups?.lists.find((l) => l.id === b.list)?.name ?? 'another list'),
       ),
     ),
@@ -63,7 +63,7 @@ export function DocumentSentence() {
               }
               style={{ padding: '1px 7px' }}
             >
-              take all
+              Use all
             </QuietButton>{' '}
             <QuietButton
               onPress={() =>
@@ -71,23 +71,23 @@ export function DocumentSentence() {
               }
               style={{ padding: '1px 7px' }}
             >
-              leave all as they are
+              Leave all as they are
             </QuietButton>{' '}
           </>
         )}
         {asked.length > 0 && (
           <>
             <Mark name="look" /> {asked.map((p) => `“${p.example}”`).join(', ')}: several columns
-            have this value. Choose in the document which one is meant.{' '}
+            have this value. Choose the right one in the document.{' '}
           </>
         )}
         {facts?.notes.length ? `${facts.notes.join('; ')}. ` : ''}
         {ground.groupBy !== undefined &&
           !ground.blocks.some((b) => b.list === job.list.id) &&
-          'Point at a table row or a line to have it once for each of those who share the document. '}
+          'Select a table row or a line to repeat it for each record that shares the document. '}
         {following + likely + asked.length === 0
-          ? 'Nothing of any record stands in it: mark the words that change, or point at a picture.'
-          : 'Point at a picture to make it a code; mark any other words that change.'}
+          ? 'No value of any record was found in it. Select the words that change, or click a picture.'
+          : 'Click a picture to turn it into a code. Select any other words that change.'}
       </Small>
     </>
   );
@@ -167,21 +167,21 @@ function WrittenForPart() {
   });
   return (
     <Part
-      label="For whom the example was written"
+      label="Record in the example"
       editor={(close) => (
         <div style={{ display: 'grid', gap: 10, width: 360 }}>
           <Small>
-            The values of this record are looked for in the document; where they stand, every other
-            record gets its own.
+            The values of this record are found in the document. Every other record gets its own
+            values in these places.
           </Small>
           <div style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
             {handRow && (
               <QuietButton onPress={() => find.mutate(handRow.id, { onSuccess: close })}>
-                It was written for {inHand || 'the record in hand'}
+                It was written for {inHand || 'the selected record'}
               </QuietButton>
             )}
             <QuietButton onPress={() => find.mutate(undefined, { onSuccess: close })}>
-              Find out by itself
+              Find it automatically
             </QuietButton>
           </div>
           {find.error && <ErrorLine>{find.error.message}</ErrorLine>}
@@ -189,8 +189,8 @@ function WrittenForPart() {
       )}
     >
       {ground.writtenFor
-        ? ground.writtenFor.title || 'a record without a name'
-        : 'nobody in the list'}
+        ? ground.writtenFor.title || 'a record without a title'
+        : 'no one in the list'}
     </Part>
   );
 }

@@ -262,7 +262,7 @@ export class PageView {
     const address = shown.values ? shown.codes.get(code.id) : undefined;
     const dress = (image: HTMLImageElement) => {
       image.dataset.code = code.id;
-      image.alt = 'A code, which follows the record';
+      image.alt = 'A code that changes with the record';
       image.tabIndex = 0;
       image.setAttribute('role', 'button');
       if (code.id === shown.chosen) image.dataset.chosen = '';

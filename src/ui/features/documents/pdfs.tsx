@@ -73,8 +73,8 @@ const pageWords: Record<PageChoice, string> = {
   first: 'the first page',
   all: 'every page',
   last: 'the last page',
-  'not-first': 'every page but the first',
-  these: 'pages that I name',
+  'not-first': 'every page except the first',
+  these: 'pages that I choose',
 };
 
 const turns = [
@@ -96,10 +96,10 @@ function RangeEditor({ value, onKeep }: { value: string; onKeep: (range: string)
         autoFocus
         onEnter={() => right && onKeep(text.trim())}
       />
-      <Small>Such as 1, 3-5 or 2- for the second and all behind it.</Small>
+      <Small>For example 1, 3-5 or 2- (page 2 and all after it).</Small>
       <div>
         <MainButton isDisabled={!right} onPress={() => onKeep(text.trim())}>
-          Use these
+          Apply
         </MainButton>
       </div>
     </>
@@ -120,13 +120,13 @@ export function PdfsSentence() {
         On <GroundPart />
         {pdfs ? ` (${counted(count, 'PDF')})` : ''}, each known by{' '}
         <ChoicePart
-          label="Column by which a document is known"
+          label="Column that identifies a document"
           value={ground.column}
           choices={columns.map((c) => ({ id: c.id, name: c.name }))}
           onChange={(column) => set({ column })}
         />{' '}
         <ChoicePart
-          label="Where it stands"
+          label="Where to look for it"
           value={ground.knownBy}
           choices={(Object.keys(knownWords) as KnownBy[]).map((id) => ({
             id,
@@ -168,16 +168,16 @@ export function PdfsSentence() {
         , <WherePart />
         {', '}
         <ChoicePart
-          label="Where a document has something there"
+          label="If something is already there"
           value={ground.each ? 'each' : 'same'}
           onChange={(id) => set({ each: id === 'each' || undefined })}
           choices={[
-            { id: 'same', name: 'the same on all' },
+            { id: 'same', name: 'the same place on all' },
             {
               id: 'each',
-              name: 'or where a document has room',
+              name: 'or where the document has room',
               about:
-                'On a document that has something at that place, it goes to the nearest free place from a corner.',
+                'If something is already at that place, the code goes to the nearest free place from a corner.',
             },
           ]}
         />
@@ -220,12 +220,12 @@ export function PdfsSentence() {
         />
         , <CaptionPart />,{' '}
         <ChoicePart
-          label="Ground of the code"
+          label="Background of the code"
           value={ground.ground ?? 'stamp'}
           choices={[
-            { id: 'stamp', name: 'on the stamp’s own ground' },
-            { id: 'white', name: 'on white', about: 'Covers what lies under it.' },
-            { id: 'none', name: 'on no ground', about: 'What lies under it is seen.' },
+            { id: 'stamp', name: 'with the stamp’s own background' },
+            { id: 'white', name: 'on white', about: 'Covers what is under it.' },
+            { id: 'none', name: 'with no background', about: 'What is under it stays visible.' },
           ]}
           onChange={(id) => set({ ground: id === 'stamp' ? undefined : id })}
         />
@@ -239,9 +239,9 @@ export function PdfsSentence() {
                 { id: 'leave', name: 'left out' },
                 {
                   id: 'take',
-                  name: 'taken too',
+                  name: 'included',
                   about:
-                    'The signature stays valid for what was signed; the document then says that it was changed since.',
+                    'The signature stays valid for what was signed. The document then says that it was changed since.',
                 },
               ]}
               onChange={(id) => set({ signed: id === 'take' || undefined })}
@@ -251,7 +251,8 @@ export function PdfsSentence() {
         .
       </Sentence>
       <Small style={{ paddingTop: 2 }}>
-        Always put on the document as it came in: made again it replaces, it never doubles.
+        The code always goes on the document as it came in. Making it again replaces the code and
+        never doubles it.
       </Small>
     </>
   );
@@ -459,8 +460,8 @@ export function PdfsBand() {
           <p role="status">Looking for the PDF …</p>
         ) : !own || !size ? (
           <p style={{ textAlign: 'center', maxWidth: 320, color: colour.inkSoft }}>
-            There is no PDF for the record in hand. If there should be one, say by what it is known
-            in the sentence above, or say whose it is at the right.
+            No PDF matches the selected record. If there should be one, change the column in the
+            sentence above, or assign a PDF on the right.
           </p>
         ) : (
           <div
@@ -480,7 +481,7 @@ export function PdfsBand() {
             />
             {code && at && carrying.includes(page) && (
               <div
-                title={may ? 'Pull the code to its place' : undefined}
+                title={may ? 'Drag the code to its place' : undefined}
                 onPointerDown={may ? move : undefined}
                 style={{
                   position: 'absolute',
@@ -515,7 +516,7 @@ export function PdfsBand() {
       <div className="go">
         <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
         <QuietButton looks isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
-          to look at {job.bands.piece.toLocaleString('en')}
+          needs a look: {job.bands.piece.toLocaleString('en')}
         </QuietButton>
         {own && own.pages.length > 1 && (
           <>
@@ -524,7 +525,7 @@ export function PdfsBand() {
               isDisabled={page === 0}
               onPress={() => setPage({ document: own.id, page: page - 1 })}
             >
-              page before
+              previous page
             </QuietButton>
             <QuietButton
               looks
@@ -579,7 +580,7 @@ function OddOnes() {
                 {corner}
               </PlainButton>
             )}
-            : {covers === 0 ? 'empty in all' : `over something in ${covers.toLocaleString('en')}`}
+            : {covers === 0 ? 'free on all' : `over something on ${covers.toLocaleString('en')}`}
             {covers > 0 && first && (
               <span style={{ color: colour.inkSoft }}>
                 {' '}
@@ -592,11 +593,11 @@ function OddOnes() {
                 <>
                   {'; '}
                   <PlainButton style={link} onPress={() => set(free)}>
-                    free in all {mmWords(free.acrossMm)} and {mmWords(free.downMm)} from the edges
+                    free on all {mmWords(free.acrossMm)} and {mmWords(free.downMm)} from the edges
                   </PlainButton>
                 </>
               ) : (
-                isCorner(corner) && '; no place that is free in all'
+                isCorner(corner) && '; no place is free on all'
               ))}
           </li>
         ))}
@@ -608,7 +609,7 @@ function OddOnes() {
             <Mark name="look" /> {d.name}{' '}
             {handRow && (
               <PlainButton style={link} onPress={() => say(d.id, handRow.id)}>
-                it is that of the record in hand
+                Assign to the selected record
               </PlainButton>
             )}
           </li>
@@ -621,15 +622,15 @@ function OddOnes() {
       )}
       {ground.said.length > 0 && (
         <>
-          <h3>Said by hand</h3>
+          <h3>Assigned by hand</h3>
           <ul>
             {ground.said.map((s) => (
               <li key={s.document}>
-                {pdfs.documents.find((d) => d.id === s.document)?.name ?? 'a document that is gone'}
+                {pdfs.documents.find((d) => d.id === s.document)?.name ?? 'a deleted document'}
                 {': '}
-                {pdfs.documents.find((d) => d.id === s.document)?.record?.title ?? 'nobody’s'}{' '}
+                {pdfs.documents.find((d) => d.id === s.document)?.record?.title ?? 'no record'}{' '}
                 <PlainButton style={link} onPress={() => say(s.document, undefined)}>
-                  take that back
+                  Undo
                 </PlainButton>
               </li>
             ))}
@@ -638,7 +639,7 @@ function OddOnes() {
       )}
       {signed.length + locked.length + turned.length > 0 && (
         <>
-          <h3>Out of the ordinary</h3>
+          <h3>Special documents</h3>
           <ul>
             {signed.map((d) => (
               <li key={d.id}>
@@ -647,8 +648,8 @@ function OddOnes() {
             ))}
             {locked.map((d) => (
               <li key={d.id}>
-                <Mark name="ready" /> {d.name}: locked; it is written anew, and opens with the same
-                password
+                <Mark name="ready" /> {d.name}: locked. It is written again and opens with the same
+                password.
               </li>
             ))}
             {turned.map((d) => (

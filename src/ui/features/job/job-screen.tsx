@@ -301,7 +301,7 @@ export function JobScreen({
           index = await place(wholeView);
           setView(wholeView);
         }
-        if (index === null) setProblem('There is no such record here.');
+        if (index === null) setProblem('This record no longer exists. It may have been deleted.');
         else setHandRaw(index);
       };
       go().catch(explain);
@@ -438,8 +438,8 @@ export function JobScreen({
                 <ErrorLine>{problem}</ErrorLine>
                 {clash.length > 0 ? (
                   <>
-                    <QuietButton onPress={() => settle(false)}>Keep what is there</QuietButton>
-                    <QuietButton onPress={() => settle(true)}>Put mine in</QuietButton>
+                    <QuietButton onPress={() => settle(false)}>Keep theirs</QuietButton>
+                    <QuietButton onPress={() => settle(true)}>Use mine</QuietButton>
                   </>
                 ) : (
                   <PlainButton looks onPress={() => setProblem(undefined)}>

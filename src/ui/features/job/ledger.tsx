@@ -307,12 +307,12 @@ export function Ledger({
         {total === 0 && !loading && (
           <Empty>
             {job.judging > 0
-              ? 'The records are being checked; they appear here as that goes on.'
+              ? 'The records are being checked and appear here one after the other.'
               : job.counts.all === 0
                 ? 'This list has no records yet.'
                 : state.view.q
-                  ? `No record holds “${state.view.q}”.`
-                  : 'No record is like this.'}
+                  ? `No record contains “${state.view.q}”.`
+                  : 'No record matches.'}
           </Empty>
         )}
       </Scroller>
@@ -369,7 +369,7 @@ const Heads = memo(function Heads({ columns }: { columns: string }) {
           onClick={state.foldSentence}
           title="S"
         >
-          {state.folded ? 'the whole sentence ▾' : 'fold to a line ▴'}
+          {state.folded ? 'whole sentence ▾' : 'shorten ▴'}
         </button>
       </Saying>
       <Line style={{ gridTemplateColumns: columns }}>
@@ -448,7 +448,7 @@ const RecordLine = memo(function RecordLine({
 function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
   const { bands: n, counts, document } = job;
   if (band === 'records')
-    return n.records ? `${n.records.toLocaleString('en')} to look at` : 'all in order';
+    return n.records ? `${n.records.toLocaleString('en')} to check` : 'all ready';
   if (band === 'stamps') {
     const stamps = counted(document.stamps.length, 'stamp');
     const fits = counts.all - n.stampsOut - n.stamps;
@@ -456,13 +456,13 @@ function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
     const without = counts.all - n.drawn;
     return [
       `${stamps} · fits ${fits.toLocaleString('en')}`,
-      n.drawn > fits && `${(n.drawn - fits).toLocaleString('en')} to look at`,
-      without > 0 && `${without.toLocaleString('en')} without a code`,
+      n.drawn > fits && `${(n.drawn - fits).toLocaleString('en')} to check`,
+      without > 0 && `${without.toLocaleString('en')} left out`,
     ]
       .filter(Boolean)
       .join(', ');
   }
-  if (band === 'piece') return n.piece ? `${n.piece.toLocaleString('en')} to look at` : 'all fit';
+  if (band === 'piece') return n.piece ? `${n.piece.toLocaleString('en')} to check` : 'all fit';
   return `${counts.ready.toLocaleString('en')} ready`;
 }
 
@@ -471,6 +471,6 @@ function shortCount(band: Band, state: ReturnType<typeof useJob>): string {
   const { bands: n } = state.job;
   if (band !== 'stamps') return bandCount(band, state);
   const without = state.job.counts.all - n.drawn;
-  if (without > 0) return `${without.toLocaleString('en')} without`;
-  return n.stamps === 0 ? 'all fit' : `${n.stamps.toLocaleString('en')} to look at`;
+  if (without > 0) return `${without.toLocaleString('en')} left out`;
+  return n.stamps === 0 ? 'all fit' : `${n.stamps.toLocaleString('en')} to check`;
 }

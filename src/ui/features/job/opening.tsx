@@ -36,7 +36,7 @@ const Empty = styled.main`
 export function Opening() {
   return (
     <Empty>
-      <p role="status">The job is being opened.</p>
+      <p role="status">Opening the job …</p>
       <div className="says" />
       <div className="rows" />
       <div className="rows" />

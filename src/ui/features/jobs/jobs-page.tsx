@@ -25,11 +25,10 @@ export function JobsPage() {
         <p>
           {may ? (
             <>
-              There is no job yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start
-              one.
+              No jobs yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start one.
             </>
           ) : (
-            'No job is shared with you yet. Whoever keeps this Hand Stamp can do that.'
+            'No job is shared with you yet. Ask an administrator.'
           )}
         </p>
       )}
@@ -39,7 +38,7 @@ export function JobsPage() {
             <tr>
               <th>Job</th>
               <th>List</th>
-              <th>On</th>
+              <th>Printed on</th>
               <th className="n">Records</th>
               <th className="n">Ready</th>
               <th className="n">Needs a look</th>

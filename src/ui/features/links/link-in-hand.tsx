@@ -105,14 +105,14 @@ export function LinkInHand({
   });
   if (error)
     return (
-      <Panel aria-label="The link in hand">
+      <Panel aria-label="The selected link">
         <ErrorLine>{error.message}</ErrorLine>
       </Panel>
     );
   if (!link)
     return (
-      <Panel aria-label="The link in hand">
-        <Small>Looking …</Small>
+      <Panel aria-label="The selected link">
+        <Small>Loading …</Small>
       </Panel>
     );
   return <Shown link={link} change={change} undo={undo} />;
@@ -133,11 +133,11 @@ function Shown({
   const to = leading.kind === 'leads' ? leading.to : undefined;
   const own = link.column === null || rule.leads !== null;
   return (
-    <Panel aria-label="The link in hand">
+    <Panel aria-label="The selected link">
       <div>
         <h2>
           {link.column ? (
-            link.title || 'Without a name'
+            link.title || '(no title)'
           ) : (
             <TitlePart title={link.title} onUse={(title) => change({ title })} />
           )}
@@ -157,7 +157,7 @@ function Shown({
       <Sentence>
         <b style={{ fontFamily: font.code }}>{spokenCode(link.code)}</b>{' '}
         {over ? (
-          <>is withdrawn for ever.</>
+          <>is permanently withdrawn.</>
         ) : (
           <>
             leads to{' '}
@@ -183,7 +183,7 @@ function Shown({
             </Part>
             {!own && `, which follows its record`},{' '}
             <Part
-              label="For how long"
+              label="How long it works"
               editor={(close) => (
                 <SpanEditor
                   now={rule}
@@ -196,7 +196,8 @@ function Shown({
             >
               {spanWords(rule)}
             </Part>
-            ; whoever scans it <PeekPart peeks={rule.peeks} onUse={(peeks) => change({ peeks })} />.
+            ; people who scan it{' '}
+            <PeekPart peeks={rule.peeks} onUse={(peeks) => change({ peeks })} />.
           </>
         )}
       </Sentence>
@@ -211,9 +212,7 @@ function Shown({
           }}
         >
           <Mark {...markOf(link)} />
-          {leading.kind === 'nowhere'
-            ? `It ${leadingWords(leading)}.`
-            : `When it was asked, ${said}.`}
+          {leading.kind === 'nowhere' ? `It ${leadingWords(leading)}.` : `Checked ${said}.`}
         </p>
       )}
       {to && (
@@ -222,23 +221,19 @@ function Shown({
           values={noValues}
           widest={100}
           codes={[
-            { name: 'the address itself', stamp: saying(to) },
-            { name: 'with this link, same module size', stamp: saying(link.address) },
+            { name: 'the web address itself', stamp: saying(to) },
+            { name: 'with this link, same size of squares', stamp: saying(link.address) },
           ]}
         />
       )}
       <Small style={{ overflowWrap: 'anywhere' }}>
-        <span style={{ fontFamily: font.code }}>{link.address}</span> · with + behind it, it says
-        first where it goes
+        <span style={{ fontFamily: font.code }}>{link.address}</span> · add /preview to see first
+        where it leads
       </Small>
       <div>
         <h3>Scans a day</h3>
         {link.scans === 0 ? (
-          <Small>
-            {link.printed
-              ? 'Nobody has scanned it since it was printed.'
-              : 'Nobody has scanned it yet.'}
-          </Small>
+          <Small>{link.printed ? 'No scans since it was printed.' : 'No scans yet.'}</Small>
         ) : (
           <DailyChart days={link.daily} />
         )}
@@ -248,15 +243,15 @@ function Shown({
           <h3>By weekday and hour</h3>
           <WeekChart hours={link.hours} />
           <Small style={{ marginTop: 6 }}>
-            {counted(link.scans, 'scan')} in all, by{' '}
+            {counted(link.scans, 'scan')},{' '}
             {devices
               .filter((d) => d !== 'robot' && link.devices[d])
               .map((d) => `${deviceWords[d]} ${link.devices[d]!.toLocaleString('en')}`)
               .join(', ')}
             {link.devices.robot
-              ? `; besides, ${counted(link.devices.robot, 'time')} by what says that it is a robot or a preview`
+              ? `; ${counted(link.devices.robot, 'time')} more by bots or link previews`
               : ''}
-            . Who it was is not kept.
+            . We do not store who scanned.
           </Small>
         </div>
       )}
@@ -271,7 +266,7 @@ function TitlePart({ title, onUse }: { title: string; onUse: (title: string) => 
       label="Name of the link"
       editor={(close) => <TitleEditor title={title} onUse={(next) => (onUse(next), close())} />}
     >
-      {title || 'Without a name'}
+      {title || '(no title)'}
     </Part>
   );
 }
@@ -284,7 +279,7 @@ function TitleEditor({ title, onUse }: { title: string; onUse: (title: string) =
       <Words label="Name of the link" value={text} onChange={setText} autoFocus onEnter={use} />
       <div>
         <MainButton isDisabled={text.trim() === ''} onPress={use}>
-          Use this
+          Apply
         </MainButton>
       </div>
     </>
@@ -300,7 +295,7 @@ function LeadsWords({ leads, link }: { leads: Leads; link: LinkView }) {
           <span key={i}>{part.text}</span>
         ) : (
           <Chip key={i}>
-            {link.columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}
+            {link.columns.find((c) => c.id === part.column)?.name ?? 'a deleted column'}
           </Chip>
         ),
       )}
@@ -313,7 +308,7 @@ function History({ link, undo }: { link: LinkView; undo: (batch: string) => void
   if (link.history.length === 0) return null;
   return (
     <div>
-      <h3>What was said of it</h3>
+      <h3>Changes</h3>
       <ul className="led">
         {link.history.map((line, i) => (
           <li key={i}>
@@ -324,11 +319,11 @@ function History({ link, undo }: { link: LinkView; undo: (batch: string) => void
                 {when(line.at)}, {line.by}
                 {line.together > 1 && `, with ${(line.together - 1).toLocaleString('en')} others`}
                 {line.of === 'column' && ', for the whole column'}
-                {line.undone && ', taken back'}
+                {line.undone && ', undone'}
               </Small>
             </span>
             {may && line.of === 'link' && !line.undone && line.after.state !== 'withdrawn' && (
-              <QuietButton onPress={() => undo(line.batch)}>Take back</QuietButton>
+              <QuietButton onPress={() => undo(line.batch)}>Undo</QuietButton>
             )}
           </li>
         ))}
@@ -364,8 +359,8 @@ function changeWords({ before, after }: LinkChangeView, link: LinkView) {
       `leads ${spanWords({ state: 'open', opens: after.opens ?? null, ends: after.ends ?? null, after: after.after ?? null })}`,
     );
   if (after.peeks !== undefined)
-    words.push(after.peeks ? 'says first where it goes' : 'goes straight there');
-  if (after.title !== undefined) words.push(`called ${after.title}`);
+    words.push(after.peeks ? 'shows first where it leads' : 'goes straight there');
+  if (after.title !== undefined) words.push(`renamed to ${after.title}`);
   return words.map((word, i) => (
     <span key={i}>
       {i > 0 && '; '}

@@ -163,8 +163,8 @@ export function LinksPage() {
         setTold({
           words:
             left > 0
-              ? `${counted(undone, 'link')} as before; ${left.toLocaleString('en')} were changed since and stay`
-              : `${counted(undone, 'link')} as before`,
+              ? `${counted(undone, 'link')} undone; ${left.toLocaleString('en')} were changed since and stay`
+              : `${counted(undone, 'link')} undone`,
         });
         void after();
       },
@@ -182,7 +182,7 @@ export function LinksPage() {
       <div className="head">
         <div style={{ flex: 1 }}>
           <h1>Links</h1>
-          <Small>short addresses of ours that can be pointed elsewhere after printing</Small>
+          <Small>Short addresses. You can change where they lead after printing.</Small>
         </div>
         {may && (
           <DialogTrigger>
@@ -222,7 +222,7 @@ export function LinksPage() {
             Shown: <b>{filterWords[filter]}</b> of{' '}
             <ChoicePart
               looks
-              label="Of which list"
+              label="List"
               value={list === undefined ? 'all' : String(list)}
               onChange={(id) => {
                 setList(id === 'all' ? undefined : Number(id));
@@ -240,20 +240,20 @@ export function LinksPage() {
             ,{' '}
             <ChoicePart
               looks
-              label="In which order"
+              label="Sort by"
               value={order}
               onChange={(id) => (setOrder(id), setHand(0))}
               choices={[
-                { id: 'new', name: 'the newest first' },
-                { id: 'scans', name: 'the most scanned first' },
-                { id: 'title', name: 'by their names' },
+                { id: 'new', name: 'newest first' },
+                { id: 'scans', name: 'most scanned first' },
+                { id: 'title', name: 'by title' },
               ]}
             />
             {rows.of !== undefined && `, ${counted(rows.of, 'link')}`}.
           </Sentence>
           <div style={{ width: 280 }}>
             <Words
-              label="Search name, code or address"
+              label="Search by name, code or address"
               value={search}
               onChange={(text) => (setSearch(text), setHand(0))}
             />
@@ -270,7 +270,7 @@ export function LinksPage() {
                 onPress={() => undo(told.batch!)}
                 style={{ textDecoration: 'underline' }}
               >
-                Take it back
+                Undo
               </PlainButton>
             )}
           </p>
@@ -286,8 +286,8 @@ export function LinksPage() {
           tick={may ? tick : undefined}
           empty={
             filter === 'all' && words === '' && list === undefined
-              ? 'There is no link yet. A link is a short address for a code: make one by itself, or let a stamp go by links.'
-              : 'No link is like that.'
+              ? 'No links yet. A link is a short address for a code that you can change after printing. Create one here, or turn on links in a stamp.'
+              : 'No link matches.'
           }
         />
         {row ? (
@@ -316,14 +316,14 @@ export function LinksPage() {
 
 const filterWords: Record<LinkFilter, string> = {
   all: 'all links',
-  open: 'those that are open',
-  'not-found': 'those whose page is not there',
-  nowhere: 'those whose record is gone',
-  ending: 'those that end today or tomorrow',
-  paused: 'those that are paused',
-  over: 'those that have ended or are withdrawn',
-  unscanned: 'those that were printed and never scanned since',
-  alone: 'those by themselves',
+  open: 'open links',
+  'not-found': 'links whose web page is missing',
+  nowhere: 'links whose record was deleted',
+  ending: 'links that end today or tomorrow',
+  paused: 'paused links',
+  over: 'ended or withdrawn links',
+  unscanned: 'links printed but never scanned',
+  alone: 'links without a record',
 };
 
 /** How the links stand; each count shows those that it counts. */
@@ -347,7 +347,7 @@ function CountsSentence({
     [
       'not-found',
       counts.notFound,
-      `${counts.notFound.toLocaleString('en')} ${plural(counts.notFound, 'leads to a page that is not there', 'lead to pages that are not there')}`,
+      `${counts.notFound.toLocaleString('en')} ${plural(counts.notFound, 'leads to a missing page', 'lead to a missing page')}`,
     ],
     [
       'ending',
@@ -355,7 +355,7 @@ function CountsSentence({
       `${counts.ending.toLocaleString('en')} ${plural(counts.ending, 'ends', 'end')} by tomorrow`,
     ],
     ['paused', counts.paused, `${counts.paused.toLocaleString('en')} paused`],
-    ['over', counts.over, `${counts.over.toLocaleString('en')} over`],
+    ['over', counts.over, `${counts.over.toLocaleString('en')} ended`],
     [
       'unscanned',
       counts.unscanned,
@@ -367,7 +367,7 @@ function CountsSentence({
     <>
       <Sentence>
         {counted(counts.all, 'link')} on{' '}
-        <Part looks label="The address of links" editor={<HostWords counts={counts} />}>
+        <Part looks label="Address of links" editor={<HostWords counts={counts} />}>
           {host}
         </Part>
         {': '}
@@ -389,8 +389,7 @@ function CountsSentence({
       </Sentence>
       {trouble && counts.all > 0 && (
         <Warning>
-          {host} {trouble.message}. {trouble.mend} Under which address links are reached is said in
-          Settings.
+          {host} {trouble.message}. {trouble.mend} You can change the address in Settings.
         </Warning>
       )}
     </>
@@ -417,12 +416,10 @@ function HostWords({ counts }: { counts: LinkCounts }) {
   return (
     <div style={{ display: 'grid', gap: 6, maxWidth: 380 }}>
       <p>
-        Codes say <span style={{ fontFamily: font.code }}>{counts.base.toUpperCase()}/…</span>, in
-        capitals, since a QR code needs less room for them.
+        Codes contain <span style={{ fontFamily: font.code }}>{counts.base.toUpperCase()}/…</span>,
+        in capitals, because a QR code then needs less room.
       </p>
-      <Small>
-        Whoever keeps this Hand Stamp says in Settings under which name links are reached.
-      </Small>
+      <Small>An administrator can change the address in Settings.</Small>
     </div>
   );
 }
@@ -445,33 +442,33 @@ function AskPart({
   return (
     <Part
       acts
-      label="Do they still open?"
+      label="Check whether they open"
       editor={(close) => (
         <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
           {asking ? (
             <p>
-              {asking.done.toLocaleString('en')} of {asking.of.toLocaleString('en')} asked.
+              {asking.done.toLocaleString('en')} of {asking.of.toLocaleString('en')} checked.
             </p>
           ) : (
             <p>
-              The pages behind all open links are asked once each, a few at a time, and each server
-              at most some 15 times a second. Only their servers can tell whether they are there.
+              Hand Stamp opens each web page once, a few at a time, at most 15 times a second per
+              server. Only their servers know whether the pages exist.
             </p>
           )}
-          {counts.asked && !asking && <Small>Asked last on {when(counts.asked)}.</Small>}
+          {counts.asked && !asking && <Small>Last checked on {when(counts.asked)}.</Small>}
           <div>
             {asking ? (
-              <QuietButton onPress={() => turn(false, close)}>Stop asking</QuietButton>
+              <QuietButton onPress={() => turn(false, close)}>Stop checking</QuietButton>
             ) : (
-              <MainButton onPress={() => turn(true, close)}>Ask them</MainButton>
+              <MainButton onPress={() => turn(true, close)}>Check now</MainButton>
             )}
           </div>
         </div>
       )}
     >
       {asking
-        ? `Asking, ${asking.done.toLocaleString('en')} of ${asking.of.toLocaleString('en')}`
-        : 'Do they still open?'}
+        ? `Checking, ${asking.done.toLocaleString('en')} of ${asking.of.toLocaleString('en')}`
+        : 'Check whether they open'}
     </Part>
   );
 }
@@ -650,7 +647,7 @@ function TickedBar({
         {counted(n, 'link')} {all ? 'shown, all of them' : 'ticked'}
       </b>
       <DialogTrigger>
-        <QuietButton>Point them elsewhere</QuietButton>
+        <QuietButton>Change where they lead</QuietButton>
         <Pop placement="top start" offset={4}>
           <Editor aria-label="Point them elsewhere">
             {({ close }) => <LeadsEditor now={null} onUse={(leads) => (go({ leads }), close())} />}
@@ -659,7 +656,7 @@ function TickedBar({
       </DialogTrigger>
       <QuietButton onPress={() => go({ leads: null })}>Let them follow their records</QuietButton>
       <DialogTrigger>
-        <QuietButton>Pause, end or withdraw them</QuietButton>
+        <QuietButton>Pause, end or withdraw</QuietButton>
         <Pop placement="top start" offset={4}>
           <Editor aria-label="Pause, end or withdraw them">
             {({ close }) => (
@@ -672,12 +669,12 @@ function TickedBar({
         </Pop>
       </DialogTrigger>
       <span>
-        whoever scans one <PeekPart peeks={false} onUse={(peeks) => go({ peeks })} />
+        people who scan one <PeekPart peeks={false} onUse={(peeks) => go({ peeks })} />
       </span>
       <span style={{ flex: 1 }} />
       {count < of && (
         <PlainButton onPress={() => setAll(!all)}>
-          {all ? 'Only those that are ticked' : `All ${of.toLocaleString('en')} shown`}
+          {all ? 'Only the ticked ones' : `All ${of.toLocaleString('en')} shown`}
         </PlainButton>
       )}
       <PlainButton onPress={untick}>Untick</PlainButton>

@@ -17,8 +17,8 @@ export function NewLink({ onMade, close }: { onMade: (code: string) => void; clo
         value={kind}
         onChange={setKind}
         choices={[
-          { id: 'one', name: 'one link by itself' },
-          { id: 'list', name: 'one for each record of a list' },
+          { id: 'one', name: 'a single link' },
+          { id: 'list', name: 'a link for each record of a list' },
         ]}
       />
       {kind === 'one' ? <Alone onMade={(code) => (onMade(code), close())} /> : <ForList />}
@@ -43,13 +43,13 @@ function Alone({ onMade }: { onMade: (code: string) => void }) {
   return (
     <>
       <Words
-        label="Name, by which you find it again"
+        label="Name, to find it again"
         value={title}
         onChange={setTitle}
         autoFocus
         onEnter={go}
       />
-      <Words label="Address that it leads to" value={to} onChange={setTo} onEnter={go} />
+      <Words label="Web address it leads to" value={to} onChange={setTo} onEnter={go} />
       {trouble && (
         <ErrorLine style={{ fontSize: 13 }}>
           {trouble.message} {trouble.mend}
@@ -62,11 +62,15 @@ function Alone({ onMade }: { onMade: (code: string) => void }) {
           value={whom}
           onChange={setWhom}
           choices={[
-            { id: 'anyone', name: 'for anyone', about: 'Nine characters: the smallest code.' },
+            {
+              id: 'anyone',
+              name: 'for anyone',
+              about: '9 characters, the smallest code. Use it when anyone may see the page.',
+            },
             {
               id: 'one',
               name: 'for one person',
-              about: 'Thirteen characters, which nobody finds by trying.',
+              about: '13 characters. It cannot be guessed.',
             },
           ]}
         />
@@ -75,7 +79,7 @@ function Alone({ onMade }: { onMade: (code: string) => void }) {
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={!ready || make.isPending} onPress={go}>
-          Make the link
+          Create link
         </MainButton>
       </div>
     </>
@@ -88,8 +92,8 @@ function ForList() {
   return (
     <>
       <Small>
-        In the sentence of a stamp that opens a page: choose “by a link of ours”. Each record of the
-        list gets its own, and it follows the record. Where is it?
+        Open a stamp that leads to a web page and choose “by a short link”. Each record of the list
+        then gets its own link. Where is the stamp?
       </Small>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       <ul style={{ margin: 0, paddingLeft: 18, maxHeight: 220, overflow: 'auto' }}>

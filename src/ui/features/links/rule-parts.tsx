@@ -40,7 +40,7 @@ export function LeadsEditor({
   return (
     <div style={{ display: 'grid', gap: 10, width: 420 }}>
       <Words
-        label="Address that it leads to"
+        label="Web address it leads to"
         value={text}
         onChange={setText}
         autoFocus
@@ -51,11 +51,11 @@ export function LeadsEditor({
           {trouble.message} {trouble.mend}
         </ErrorLine>
       ) : (
-        <Small>In force at once, also for what is printed. It can be taken back.</Small>
+        <Small>Takes effect at once, also for printed codes. You can undo it.</Small>
       )}
       <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap' }}>
         <MainButton isDisabled={text.trim() === '' || trouble !== undefined} onPress={use}>
-          Point it there
+          Change address
         </MainButton>
         {column !== undefined && now !== null && (
           <PlainButton onPress={() => onUse(null)}>Follow {column} again</PlainButton>
@@ -83,35 +83,33 @@ export function SpanEditor({ now, onUse }: { now: Span; onUse: (change: LinkChan
   return (
     <div style={{ display: 'grid', gap: 10, width: 380 }}>
       <Pick
-        label="It"
+        label="State"
         value={kind}
         onChange={setKind}
         choices={[
-          { id: 'open', name: 'leads on' },
+          { id: 'open', name: 'works' },
           { id: 'paused', name: 'is paused' },
-          { id: 'withdrawn', name: 'is withdrawn for ever' },
+          { id: 'withdrawn', name: 'is permanently withdrawn' },
         ]}
       />
       {kind === 'open' && (
         <>
           <div style={{ display: 'flex', gap: 12 }}>
-            <Words label="From this day on" type="date" value={opens} onChange={setOpens} />
+            <Words label="From this day" type="date" value={opens} onChange={setOpens} />
             <Words label="Until this day" type="date" value={ends} onChange={setEnds} />
           </div>
           {ends && (
             <Words
-              label="Then to this address; blank: it says that it has ended"
+              label="After that, lead to (leave blank to show “This link no longer works”)"
               value={after}
               onChange={setAfter}
             />
           )}
         </>
       )}
-      {kind === 'paused' && <Small>Whoever scans it reads that it is paused for now.</Small>}
+      {kind === 'paused' && <Small>People who scan it read that it is paused.</Small>}
       {kind === 'withdrawn' && (
-        <Small>
-          Whoever scans it reads that it is withdrawn. This is for ever: it cannot be taken back.
-        </Small>
+        <Small>People who scan it read that it is withdrawn. You cannot undo this.</Small>
       )}
       {trouble && (
         <ErrorLine style={{ fontSize: 13 }}>
@@ -134,7 +132,7 @@ export function SpanEditor({ now, onUse }: { now: Span; onUse: (change: LinkChan
             )
           }
         >
-          {kind === 'withdrawn' ? 'Withdraw it for ever' : 'Use this'}
+          {kind === 'withdrawn' ? 'Withdraw link permanently' : 'Apply'}
         </MainButton>
       </div>
     </div>
@@ -145,19 +143,19 @@ export function SpanEditor({ now, onUse }: { now: Span; onUse: (change: LinkChan
 export function PeekPart({ peeks, onUse }: { peeks: boolean; onUse: (peeks: boolean) => void }) {
   return (
     <ChoicePart
-      label="What whoever scans it sees"
+      label="What people see after a scan"
       value={peeks ? 'first' : 'straight'}
       onChange={(id) => onUse(id === 'first')}
       choices={[
         {
           id: 'straight',
-          name: 'goes straight there',
-          about: 'With + behind the address it still says first where it goes.',
+          name: 'go straight there',
+          about: 'Add /preview to the address to see first where it leads.',
         },
         {
           id: 'first',
-          name: 'sees first where it goes',
-          about: 'A page of ours says the address, with one step to it.',
+          name: 'see first where it leads',
+          about: 'A page shows the address. One more press opens it.',
         },
       ]}
     />

@@ -19,10 +19,10 @@ export const shortDay = (day: string): string =>
   });
 
 const why: Record<Extract<Leading, { kind: 'nowhere' }>['why'], string> = {
-  gone: 'leads nowhere: its record is gone',
-  blank: 'leads nowhere: a column of it is blank',
-  'no-address': 'leads nowhere: what it comes to is no address',
-  ring: 'leads back to a link of ours',
+  gone: 'leads nowhere: its record was deleted',
+  blank: 'leads nowhere: a column it needs is blank',
+  'no-address': 'leads nowhere: the result is not a web address',
+  ring: 'leads back to a link of this Hand Stamp',
 };
 
 /** Where a link leads, in the few words of a row. */
@@ -37,9 +37,9 @@ const bad: ReadonlySet<LinkRow['answered']> = new Set(['not-found', 'fails', 'no
 
 /** What its page said, where that is worth a word. */
 export function answerWords(answered: LinkRow['answered']): string | undefined {
-  if (answered === 'not-found') return 'the page is not found';
+  if (answered === 'not-found') return 'the page was not found';
   if (answered === 'fails') return 'the page answers with an error';
-  if (answered === 'no-answer') return 'nothing answers there';
+  if (answered === 'no-answer') return 'the server does not answer';
   if (answered === 'sign-in') return 'the page asks for a sign-in';
   if (answered === 'redirected') return 'the page leads on elsewhere';
   return undefined;
@@ -55,7 +55,7 @@ export function markOf({ leading, answered, scans }: LinkRow): { name: MarkName;
   if (leading.kind === 'not-yet') return { name: 'none', label: 'not open yet' };
   return scans > 0
     ? { name: 'ready', label: 'open' }
-    : { name: 'none', label: 'open, never scanned' };
+    : { name: 'none', label: 'open, no scans yet' };
 }
 
 /** For how long it leads there, in the words of its sentence. */
@@ -65,10 +65,10 @@ export function spanWords({
   ends,
   after,
 }: Omit<LinkRule, 'leads' | 'peeks'>): string {
-  if (state === 'paused') return 'paused for now';
-  if (state === 'withdrawn') return 'withdrawn for ever';
+  if (state === 'paused') return 'paused';
+  if (state === 'withdrawn') return 'permanently withdrawn';
   const from = opens ? `from ${dayWords(opens)} on` : '';
   const until = ends ? `until ${dayWords(ends)}` : '';
   const then = ends && after ? `, then to ${after.replace(/^https?:\/\//i, '')}` : '';
-  return from || until ? [from, until].filter(Boolean).join(', ') + then : 'until further notice';
+  return from || until ? [from, until].filter(Boolean).join(', ') + then : 'no end';
 }

@@ -34,11 +34,10 @@ export function ListsPage() {
         <p>
           {may ? (
             <>
-              There is no list yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start
-              one.
+              No lists yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start one.
             </>
           ) : (
-            'There is no list for you to see yet.'
+            'There is no list that you can see yet. Ask an administrator.'
           )}
         </p>
       )}
@@ -54,7 +53,7 @@ export function ListsPage() {
               <th>Stamps</th>
               <th>Jobs</th>
               <th>Changed</th>
-              <th aria-label="Rename or throw away" />
+              <th aria-label="Rename or delete" />
             </tr>
           </thead>
           <tbody>
@@ -83,18 +82,18 @@ export function ListsPage() {
                       <Link href={`/jobs/${job.id}`}>{job.name}</Link>
                     </span>
                   ))}
-                  <Part plain label={`Another job of ${list.name}`} editor={<NewJob list={list} />}>
-                    + job
+                  <Part plain label={`New job for ${list.name}`} editor={<NewJob list={list} />}>
+                    + New job
                   </Part>
                 </td>
                 <td suppressHydrationWarning>{when(list.updated)}</td>
                 <td>
                   <Part
                     plain
-                    label={`Rename ${list.name}, or throw it away`}
+                    label={`Rename or delete ${list.name}`}
                     editor={(close) => <ListEditor list={list} close={close} />}
                   >
-                    change
+                    Edit
                   </Part>
                 </td>
               </tr>
@@ -123,7 +122,7 @@ function NewJob({ list }: { list: ListSummary }) {
       }}
     >
       <Words
-        label={`Another job with the records and stamps of ${list.name}`}
+        label={`New job with the records and stamps of ${list.name}`}
         value={name}
         onChange={setName}
         autoFocus
@@ -133,7 +132,7 @@ function NewJob({ list }: { list: ListSummary }) {
         isDisabled={name.trim() === '' || make.isPending}
         style={{ padding: '6px 12px' }}
       >
-        Make it
+        Create job
       </MainButton>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
     </form>
@@ -147,7 +146,7 @@ function stopping({ checkpoints, orders }: ListSummary): string {
       `${plural(checkpoints.length, 'the checkpoint')} ${checkpoints.join(', ')}`,
     orders.length > 0 && `${plural(orders.length, 'the standing order')} ${orders.join(', ')}`,
   ].filter(Boolean);
-  return parts.length === 0 ? '' : ` What uses it stops working: ${parts.join('; ')}.`;
+  return parts.length === 0 ? '' : ` These stop working: ${parts.join('; ')}.`;
 }
 
 function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
@@ -187,7 +186,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
           what="this list"
-          says={`Its ${counted(list.records, 'record goes', 'records go')}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}.${stopping(list)}${links?.printed ? ` ${counted(links.printed, 'printed code goes by a link of it and leads', 'printed codes go by links of it and lead')} nowhere then.` : ''}${unknown ? ' Whether printed codes go by links of it could not be told.' : ''} This cannot be undone.`}
+          says={`This deletes ${counted(list.records, 'record', 'records')}${jobs.length ? `, and ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}.${stopping(list)}${links?.printed ? ` ${counted(links.printed, 'printed code uses its links and leads', 'printed codes use its links and lead')} nowhere after that.` : ''}${unknown ? ' It is not known whether printed codes use its links.' : ''} This cannot be undone.`}
           onThrow={() => ask('removeList', { params: { id: list.id } }).then(done)}
         />
       </div>

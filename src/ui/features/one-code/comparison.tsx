@@ -22,29 +22,29 @@ export function Comparison({
 }) {
   const before = useCode(held?.stamp, values);
   const now = useCode(stamp, values);
-  const hold = () => setHeld({ name: 'the one held', stamp });
+  const hold = () => setHeld({ name: 'the saved version', stamp });
   if (!held)
     return (
       <div>
         <QuietButton looks onPress={hold}>
-          Hold this one to compare
+          Keep for comparison
         </QuietButton>{' '}
-        <Small as="span">then change the sentence: both are shown side by side.</Small>
+        <Small as="span">then change the sentence. Both are shown side by side.</Small>
       </div>
     );
   const rows = [
-    ['the one held', before],
+    ['the saved version', before],
     ['this one', now],
   ] as const;
   return (
     <section aria-label="Two variants">
       <div style={{ display: 'flex', gap: 10, alignItems: 'baseline', marginBottom: 6 }}>
-        <h2>The one held, and this one</h2>
+        <h2>Saved version and this one</h2>
         <PlainButton looks onPress={() => setHeld(undefined)}>
-          Let go of it
+          Stop comparing
         </PlainButton>
         <PlainButton looks onPress={hold}>
-          Hold this one instead
+          Replace the saved version
         </PlainButton>
       </div>
       <div style={{ display: 'flex', gap: 34 }}>
@@ -66,7 +66,7 @@ export function Comparison({
                   <p>
                     {code.widthMm.toFixed(1)} by {code.heightMm.toFixed(1)} mm
                   </p>
-                  <p>modules of {code.moduleMm.toFixed(3)} mm</p>
+                  <p>squares of {code.moduleMm.toFixed(3)} mm</p>
                   <p style={{ color: colour.inkSoft }}>
                     {Object.entries(code.facts)
                       .filter(([k]) =>

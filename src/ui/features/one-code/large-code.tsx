@@ -42,7 +42,7 @@ export function LargeCode() {
     };
   }, []);
   const code = useCode(shown?.stamp, shown?.values);
-  if (!shown) return <Stage>Choose a code on the One code screen; it is shown here.</Stage>;
+  if (!shown) return <Stage>Choose a code on the One code screen to show it here.</Stage>;
   const wide = code ? Math.min(side, (side * code.columns) / code.rows) : side;
   return (
     <Stage>

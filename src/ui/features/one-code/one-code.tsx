@@ -207,7 +207,7 @@ export function OneCode() {
               ) : (
                 <Small style={{ maxWidth: 260, textAlign: 'center' }}>
                   {fromJob && !source.record
-                    ? 'Choose a record, and its code is here.'
+                    ? 'Choose a record to see its code.'
                     : verdict.mark === 'ready'
                       ? 'drawing …'
                       : verdict.reason}
@@ -217,7 +217,7 @@ export function OneCode() {
             {code && (
               <>
                 <div>
-                  <h3>Save it, or copy it</h3>
+                  <h3>Save or copy</h3>
                   <SaveRow stamp={stamp} values={values} title={title} />
                   <PlainButton
                     looks
@@ -228,7 +228,7 @@ export function OneCode() {
                       textUnderlineOffset: 3,
                     }}
                   >
-                    Lay the loupe over it
+                    Open the loupe
                   </PlainButton>
                   <PlainButton
                     looks
@@ -237,7 +237,7 @@ export function OneCode() {
                     }
                     style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
                   >
-                    Show it large in a window of its own
+                    Show large in its own window
                   </PlainButton>
                 </div>
                 <div>
@@ -245,7 +245,7 @@ export function OneCode() {
                   <p className="says">{shownPayload}</p>
                 </div>
                 <div aria-live="polite">
-                  <h3>Reads as, from this artwork</h3>
+                  <h3>Test scan of this code</h3>
                   <ReadingWords report={report} payload={payload} />
                 </div>
                 <div>
@@ -264,7 +264,7 @@ export function OneCode() {
               </>
             )}
           </Left>
-          <Right aria-label="What it says and how it looks">
+          <Right aria-label="Stamp">
             <div>
               <Sentence as="h1" style={{ font: `700 21px/1.4 ${font.title}`, marginBottom: 6 }}>
                 <SourcePart
@@ -293,7 +293,7 @@ export function OneCode() {
                 </Sentence>
               )}
               <StampSentence stamp={stamp} change={change} />
-              {changed && <Small>Changed here only; the job keeps its stamp as it is.</Small>}
+              {changed && <Small>This changes only here. The job keeps its stamp as it is.</Small>}
             </div>
             {payload && (
               <div
@@ -323,7 +323,7 @@ export function OneCode() {
               />
             )}
             {payload && !keptBack && (
-              <section aria-label="What carries it">
+              <section aria-label="Code type">
                 <h2>What carries it</h2>
                 <Fits>
                   {fitsOfOne(stamp, values)

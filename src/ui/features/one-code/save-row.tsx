@@ -18,7 +18,7 @@ const kinds: readonly { kind: CodeFileKind; name: string; type: string; good: st
     kind: 'png',
     name: 'PNG',
     type: 'image/png',
-    good: 'documents, spreadsheets and screens; whole dots at the size chosen',
+    good: 'documents, spreadsheets and screens; whole dots at the chosen size',
   },
   {
     kind: 'pdf',
@@ -36,7 +36,7 @@ const kinds: readonly { kind: CodeFileKind; name: string; type: string; good: st
     kind: 'jpeg',
     name: 'JPEG',
     type: 'image/jpeg',
-    good: 'places that take nothing else; its edges are a little soft',
+    good: 'programs that accept nothing else; its edges are a little soft',
   },
 ];
 
@@ -51,7 +51,7 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
     try {
       setSaid(await work());
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'That did not work; try it again.');
+      setProblem(error instanceof Error ? error.message : 'That did not work. Try again.');
     }
   };
   const make = async ({ kind, type }: (typeof kinds)[number]) =>
@@ -69,7 +69,7 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
     guarded(async () => {
       // there is none on pages that came neither over HTTPS nor from this very machine
       if (!('clipboard' in navigator))
-        throw new Error('The browser lets no picture be copied from here. Save it instead.');
+        throw new Error('Your browser blocked copying. Save the picture instead.');
       // the picture may still be on its way when the clipboard is opened, as browsers want it
       await navigator.clipboard.write([new ClipboardItem({ 'image/png': make(kinds[1]!) })]);
       return 'Copied as a picture.';

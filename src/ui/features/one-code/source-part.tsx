@@ -56,7 +56,7 @@ export function SourcePart({
         value={source.job === undefined ? 'own' : String(source.job)}
         onChange={(id) => onChange(id === 'own' ? {} : { job: Number(id) })}
         choices={[
-          { id: 'own', name: 'a value of my own' },
+          { id: 'own', name: 'a value I type' },
           ...jobs.map((j) => ({
             id: String(j.id),
             name: `a record of ${j.name}`,
@@ -104,11 +104,11 @@ function RecordPicker({
     enabled: job !== undefined,
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!job) return <Small>Fetching the job …</Small>;
+  if (!job) return <Small>Loading the job …</Small>;
   return (
     <>
-      <Words label="Find it by any of its words" value={query} onChange={setQuery} autoFocus />
-      {data && data.rows.length === 0 && <Small>No record has these words.</Small>}
+      <Words label="Find by any of its words" value={query} onChange={setQuery} autoFocus />
+      {data && data.rows.length === 0 && <Small>No record contains these words.</Small>}
       {data && data.rows.length > 0 && (
         <Choose
           label="Records"
@@ -118,7 +118,9 @@ function RecordPicker({
         />
       )}
       {data && data.total > data.rows.length && (
-        <Small>{(data.total - data.rows.length).toLocaleString('en')} more; type more of it.</Small>
+        <Small>
+          {(data.total - data.rows.length).toLocaleString('en')} more. Type more letters.
+        </Small>
       )}
     </>
   );

@@ -57,7 +57,7 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
     setBusy(undefined);
   };
   return (
-    <section aria-label="What it survives">
+    <section aria-label="Wear test">
       <div style={{ display: 'flex', gap: 12, alignItems: 'baseline', marginBottom: 8 }}>
         <h2>What it survives</h2>
         {busy ? (
@@ -69,7 +69,7 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
           </>
         ) : (
           <QuietButton looks onPress={() => void run()}>
-            {known ? 'Measure again' : 'Measure by reading it under damage'}
+            {known ? 'Run the wear test again' : 'Run the wear test'}
           </QuietButton>
         )}
       </div>
@@ -103,16 +103,15 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
               ))}
           </Grid>
           <Small style={{ marginTop: 8 }}>
-            Each point is a reading of this very artwork by the independent reader: of damage by
-            chance sixteen times, and four times as often where that does not decide, with the same
-            damage for each variant. A range says between which amounts three of four are read.
-            Where it ends, this reader ends; a phone may do better or worse. Distance is for a
-            camera of 1,920 pixels across 65°.
+            Each point is a test read of this code, repeated 16 times, or 64 times if that does not
+            decide. Each variant gets the same damage. A range says between which amounts three of
+            four are read. A phone may do better or worse. Distance is for a camera of 1,920 pixels
+            across 65°.
           </Small>
         </>
       ) : (
         !busy && (
-          <Small>Nothing is measured yet for this code and look. It takes some seconds.</Small>
+          <Small>This code and look have not been tested yet. The test takes some seconds.</Small>
         )
       )}
     </section>

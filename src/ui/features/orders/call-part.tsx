@@ -12,18 +12,18 @@ export function CallPart({ order }: { order: OrderView }) {
   });
   const { call } = order;
   return (
-    <section aria-label="How it is called" style={{ marginTop: 14, display: 'grid', gap: 6 }}>
+    <section aria-label="How programs call it" style={{ marginTop: 14, display: 'grid', gap: 6 }}>
       <p>
-        Programs send JSON to <code>{call?.address}</code>, with its secret as{' '}
+        Programs send JSON to <code>{call?.address}</code>, with the secret as{' '}
         <code>Authorization: Bearer …</code>, or signed with it (Standard Webhooks).
       </p>
       {make.data ? (
         <p>
-          The secret, told this once: <code style={{ userSelect: 'all' }}>{make.data.secret}</code>
+          The secret, shown once: <code style={{ userSelect: 'all' }}>{make.data.secret}</code>
         </p>
       ) : (
         <div>
-          <QuietButton onPress={() => make.mutate()}>Make a new secret</QuietButton>
+          <QuietButton onPress={() => make.mutate()}>Create a new secret</QuietButton>
         </div>
       )}
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
@@ -34,7 +34,7 @@ export function CallPart({ order }: { order: OrderView }) {
             .slice(0, 8)
             .map(([place, value]) => `${place}: ${value.slice(0, 30)}`)
             .join('; ')}
-          {call.places.length > 8 ? ' …' : ''}. These can be put in wherever words are made.
+          {call.places.length > 8 ? ' …' : ''}. You can use these values in any text of this order.
         </Small>
       )}
     </section>

@@ -36,8 +36,8 @@ export function ConditionEditor({
   const columns = held.columnsBefore(0);
   const file = when.kind === 'document';
   const kinds: readonly { id: Of; name: string; about?: string }[] = [
-    { id: 'column', name: 'what a column says' },
-    { id: 'done', name: 'whether this was done to it before' },
+    { id: 'column', name: 'the value of a column' },
+    { id: 'done', name: 'whether this was done before for the record' },
     { id: 'fits', name: 'whether its stamps fit' },
     ...(file || when.kind === 'call'
       ? [{ id: 'record' as const, name: 'whether its record is known' }]
@@ -54,7 +54,7 @@ export function ConditionEditor({
     <div style={{ display: 'grid', gap: 12, width: 400 }}>
       {of === undefined ? (
         <Choose
-          label="What is asked"
+          label="What to check"
           value={undefined}
           onChange={(id) => (id === 'fits' || id === 'record' ? onUse({ of: id }) : setOf(id))}
           choices={kinds}
@@ -64,7 +64,7 @@ export function ConditionEditor({
       )}
       {onLeave && (
         <div>
-          <PlainButton onPress={onLeave}>leave it away</PlainButton>
+          <PlainButton onPress={onLeave}>Delete condition</PlainButton>
         </div>
       )}
     </div>
@@ -99,13 +99,13 @@ function Fields({
         value={condition?.of === 'done' ? (condition.done ? 'yes' : 'no') : undefined}
         onChange={(id) => onUse({ of, done: id === 'yes' })}
         choices={[
-          { id: 'no', name: 'it was not done to it yet' },
-          { id: 'yes', name: 'it was done to it before' },
+          { id: 'no', name: 'it was not done for this record yet' },
+          { id: 'yes', name: 'it was done for this record before' },
         ]}
       />
     );
   if (of === 'fits' || of === 'record')
-    return <MainButton onPress={() => onUse({ of })}>Use it</MainButton>;
+    return <MainButton onPress={() => onUse({ of })}>Apply</MainButton>;
   const wantsValue = is !== 'blank' && is !== 'filled';
   const amount = Number(number.replace(',', '.'));
   const next: Condition | undefined =
@@ -132,14 +132,14 @@ function Fields({
               choices={columns.map((c) => ({ id: c.id, name: c.name }))}
             />
           </Scroll>
-          <Scroll label="How is it?">
+          <Scroll label="Which comparison?">
             <Choose label="Comparison" value={is} onChange={setIs} choices={comparisons} />
           </Scroll>
           {wantsValue && <Words label="Value" value={value} onChange={setValue} />}
         </>
       )}
       {of === 'ending' && (
-        <Words label="Ending, such as pdf" value={value} onChange={setValue} autoFocus />
+        <Words label="File ending, such as pdf" value={value} onChange={setValue} autoFocus />
       )}
       {(of === 'bytes' || of === 'pages') && (
         <>
@@ -161,7 +161,7 @@ function Fields({
       )}
       <div>
         <MainButton isDisabled={!next} onPress={() => next && onUse(next)}>
-          Use it
+          Apply
         </MainButton>
       </div>
     </>

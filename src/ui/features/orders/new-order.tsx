@@ -10,36 +10,36 @@ import { Choose, ErrorLine, Small } from '../../kit/controls';
 import { useChoices } from './use-order';
 
 const ready: readonly { id: ReadyKind | 'own'; name: string; about: string }[] = [
-  { id: 'own', name: 'A sentence of your own', about: 'Begins with: when a record comes.' },
+  { id: 'own', name: 'Write your own', about: 'Starts when a record is added.' },
   {
     id: 'volunteers',
-    name: 'Codes for new volunteers, by mail',
-    about: 'When a record comes: make its code and mail it there.',
+    name: 'Email a code to each new person',
+    about: 'When a record is added: make its code and email it.',
   },
   {
     id: 'agreements',
-    name: 'A code on every agreement that lands in the In-tray',
-    about: 'Only PDFs whose record is known, once each, on the page that the job says.',
+    name: 'A code on every PDF that arrives in the In-tray',
+    about: 'Only PDFs whose record is known, once each, on the page that the job sets.',
   },
   {
     id: 'signs',
-    name: 'Bed signs for new accessions',
-    about: 'When a record has a bed: make its sign and put it into the Out-tray.',
+    name: 'A sign for each new record',
+    about: 'When a record has a location: make its sign and put it into the Out-tray.',
   },
   {
     id: 'check-in',
     name: 'The check-in sheet, every Friday',
-    about: 'By the clock, for all that are ready.',
+    about: 'On a schedule, for all records that are ready.',
   },
   {
     id: 'links',
-    name: 'A link and a picture’s address for each new record',
-    about: 'Made and written back.',
+    name: 'A link and a picture address for each new record',
+    about: 'Created and written into the record.',
   },
   {
     id: 'withdrawals',
-    name: 'Tell an address when something is withdrawn',
-    about: 'When a state is reached: call a program of somebody else.',
+    name: 'Call a web address when something is withdrawn',
+    about: 'When a column gets a certain value: call another program.',
   },
 ];
 
@@ -54,10 +54,10 @@ export function NewOrder() {
       if (kind !== 'own') return ask('makeOrder', { body: { ready: kind } });
       const { lists = [] } = choices.data ?? (await choices.refetch()).data ?? {};
       const [list] = lists;
-      if (!list) throw new Error('Bring a list in first: an order is about its records.');
+      if (!list) throw new Error('Add a list first. A standing order needs records.');
       return ask('makeOrder', {
         body: {
-          name: 'A new order',
+          name: 'New standing order',
           document: orderSchema.parse({
             when: { kind: 'record', list: list.id, on: ['came'] },
             conditions: { all: true, list: [] },
@@ -75,11 +75,11 @@ export function NewOrder() {
   return (
     <div style={{ display: 'grid', gap: 10, width: 420 }}>
       <Small>
-        Each is made switched off, with the lists and jobs that suit it best. Change its parts, look
-        at its rehearsal, then switch it on.
+        Each one starts turned off and uses your own lists and jobs. Change its parts, check its
+        rehearsal, then turn it on.
       </Small>
       <Choose
-        label="Which order"
+        label="Which standing order"
         value={undefined}
         onChange={(kind) => !make.isPending && make.mutate(kind)}
         choices={ready}

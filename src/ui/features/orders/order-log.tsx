@@ -21,8 +21,8 @@ const marks: Record<Firing['state'], MarkName> = {
   declined: 'out',
 };
 const stateWords: Record<Firing['state'], string> = {
-  waiting: 'on its way',
-  asking: 'waits for a yes',
+  waiting: 'in progress',
+  asking: 'waiting for approval',
   done: 'done',
   stopped: 'stopped',
   failed: 'failed',
@@ -127,7 +127,7 @@ export function OrderLog({ order }: { order: number | undefined }) {
               doing(ask('fireFailedAgain', { params: { id: order }, body: { from: 'step' } }))
             }
           >
-            Do all that failed again
+            Retry all that failed
           </PlainButton>
         )}
       </div>
@@ -136,10 +136,10 @@ export function OrderLog({ order }: { order: number | undefined }) {
       {log.data && firings.length === 0 && (
         <p style={{ borderTop: `1.5px solid ${colour.ink}`, paddingTop: 12 }}>
           {state
-            ? 'There is none.'
+            ? 'Nothing here.'
             : order === undefined
-              ? 'No order was started in the last day.'
-              : 'It has not been started yet.'}
+              ? 'No standing order started in the last day.'
+              : 'Not started yet.'}
         </p>
       )}
       {firings.length > 0 && (
@@ -194,14 +194,14 @@ function Line({
       <span style={{ display: 'flex', gap: 6 }}>
         {f.state === 'asking' && (
           <>
-            <QuietButton onPress={() => answer(true)}>Yes, send it</QuietButton>
-            <PlainButton onPress={() => answer(false)}>no</PlainButton>
+            <QuietButton onPress={() => answer(true)}>Approve and send</QuietButton>
+            <PlainButton onPress={() => answer(false)}>Do not send</PlainButton>
           </>
         )}
         {f.state === 'failed' && (
           <>
-            <QuietButton onPress={() => again('step')}>Go on from there</QuietButton>
-            <PlainButton onPress={() => again('start')}>from the start</PlainButton>
+            <QuietButton onPress={() => again('step')}>Continue from there</QuietButton>
+            <PlainButton onPress={() => again('start')}>Start over</PlainButton>
           </>
         )}
       </span>
@@ -220,7 +220,7 @@ function Line({
                 {s.run !== null && s.job !== null && (
                   <>
                     {' '}
-                    <Link href={`/jobs/${s.job}?band=run`}>open it</Link>
+                    <Link href={`/jobs/${s.job}?band=run`}>Open</Link>
                   </>
                 )}
               </span>

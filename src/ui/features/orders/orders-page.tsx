@@ -128,13 +128,13 @@ const markOf = (line: OrderLine): MarkName =>
         : 'ready';
 const stateWords = (line: OrderLine): string =>
   line.state === 'stopped'
-    ? 'stopped itself'
+    ? 'stopped by its safety stop'
     : line.state === 'off'
       ? 'off'
       : line.pausedUntil
-        ? 'on, and waits'
+        ? 'on, waiting for approval'
         : line.day.failed > 0
-          ? 'on, and something failed'
+          ? 'on, with a failure'
           : 'on';
 
 /** All standing orders, and one of them, or what all did in the last day. */
@@ -161,11 +161,13 @@ export function OrdersPage({ id }: { id: number | undefined }) {
         >
           <Mark name={markOf(line)} label={stateWords(line)} />
           <span>{line.name}</span>
-          {line.day.asking > 0 && <b>{line.day.asking.toLocaleString('en')} to answer</b>}
+          {line.day.asking > 0 && (
+            <b>{line.day.asking.toLocaleString('en')} waiting for approval</b>
+          )}
         </Link>
       ))}
       <Link href="/orders" aria-current={id === undefined ? 'page' : undefined}>
-        <span>What all did in the last day</span>
+        <span>What all orders did in the last day</span>
       </Link>
     </Side>
   );
@@ -177,11 +179,11 @@ export function OrdersPage({ id }: { id: number | undefined }) {
           <h1>Standing orders</h1>
           <Small>
             work that starts by itself: when something happens, something is made, written, sent or
-            told
+            called
           </Small>
         </div>
         <DialogTrigger>
-          <MainButton>New order</MainButton>
+          <MainButton>New standing order</MainButton>
           <Pop placement="bottom end" offset={4}>
             <Editor aria-label="New order">
               <NewOrder />
@@ -194,10 +196,7 @@ export function OrdersPage({ id }: { id: number | undefined }) {
         <div className="main">
           {error && <ErrorLine>{error.message}</ErrorLine>}
           {data?.orders.length === 0 ? (
-            <p>
-              There is no standing order yet. Take one that is ready, such as bed signs for new
-              accessions, or begin a sentence of your own.
-            </p>
+            <p>No standing orders yet. Start from a ready-made one, or write your own.</p>
           ) : (
             <>
               <h2 style={{ font: `700 17px/1.3 ${font.title}`, marginBottom: 10 }}>The last day</h2>
@@ -226,7 +225,7 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
                 <b>
                   <Part
                     plain
-                    label="Name of the order, and throw it away"
+                    label="Rename or delete the order"
                     editor={(close) => (
                       <NameEditor order={order} onName={(name) => (change({ name }), close())} />
                     )}
@@ -237,7 +236,7 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
               </h1>
               <Small suppressHydrationWarning>
                 {stateLine(order)}
-                {keeping && '; being kept …'}
+                {keeping && '; saving …'}
               </Small>
             </div>
             {order.canUndo && (
@@ -248,7 +247,7 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
                   )
                 }
               >
-                Undo the last change
+                Undo last change
               </QuietButton>
             )}
             <Switch order={order} inTurn={inTurn} />
@@ -295,11 +294,11 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
 function stateLine(order: OrderView): string {
   const state =
     order.state === 'stopped'
-      ? 'it stopped itself'
+      ? 'stopped by its safety stop'
       : order.state === 'off'
-        ? 'switched off'
+        ? 'off'
         : order.pausedUntil
-          ? `waits until ${when(order.pausedUntil)}`
+          ? `paused until ${when(order.pausedUntil)}`
           : order.next
             ? `on, next ${when(order.next)}`
             : 'on';
@@ -318,24 +317,24 @@ function Switch({
   if (order.state !== 'on')
     return (
       <MainButton isDisabled={order.trouble !== null} onPress={() => void set('on')}>
-        Switch it on
+        Turn on
       </MainButton>
     );
   return (
     <>
       {order.pausedUntil ? (
-        <QuietButton onPress={() => void set('on')}>Go on now</QuietButton>
+        <QuietButton onPress={() => void set('on')}>Resume</QuietButton>
       ) : (
         <DialogTrigger>
-          <QuietButton>Have it wait …</QuietButton>
+          <QuietButton>Pause until …</QuietButton>
           <Pop placement="bottom end" offset={4}>
-            <Editor aria-label="Have it wait until a day">
+            <Editor aria-label="Pause until a day">
               {({ close }) => <Pause onUse={(day) => (void set('on', day), close())} />}
             </Editor>
           </Pop>
         </DialogTrigger>
       )}
-      <QuietButton onPress={() => void set('off')}>Switch it off</QuietButton>
+      <QuietButton onPress={() => void set('off')}>Turn off</QuietButton>
     </>
   );
 }
@@ -347,10 +346,10 @@ function Pause({ onUse }: { onUse: (until: string) => void }) {
   return (
     <div style={{ display: 'grid', gap: 10, width: 260 }}>
       <Words label="Until which day" type="date" value={day} onChange={setDay} autoFocus />
-      <Small>What happens until then waits, and is done on that day.</Small>
+      <Small>What happens until then waits and is done on that day.</Small>
       <div>
         <MainButton isDisabled={!right} onPress={() => onUse(until.toISOString())}>
-          Wait until then
+          Pause
         </MainButton>
       </div>
     </div>
@@ -373,12 +372,12 @@ function NameEditor({ order, onName }: { order: OrderView; onName: (name: string
       />
       <div>
         <MainButton isDisabled={!ready} onPress={() => onName(name.trim())}>
-          Call it so
+          Rename
         </MainButton>
       </div>
       <ThrowAway
         what="the order"
-        says={`${order.name} goes with its log. What it made, wrote and sent stays.`}
+        says={`This deletes ${order.name} and its log. What it made, wrote and sent stays.`}
         onThrow={async () => {
           await ask('removeOrder', { params: { id: order.id } });
           await client.invalidateQueries({ queryKey: ['orders'] });

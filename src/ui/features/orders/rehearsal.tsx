@@ -114,7 +114,7 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
           what it would do with{' '}
           {hasRecord || starts.kind === 'document' ? (
             <Part
-              label="With what it is rehearsed"
+              label="Rehearse with"
               looks
               editor={(close) => (
                 <WithWhat
@@ -138,7 +138,7 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
           ) : (
             'the last call'
           )}
-          ; nothing is made, written or sent
+          . Nothing is made, written or sent.
         </Small>
         {told.isFetching && (
           <Small as="span" role="status">
@@ -203,7 +203,7 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
                     <Link
                       href={`/jobs/${line.look.job}?band=piece&q=${encodeURIComponent(line.look.key)}`}
                     >
-                      Look at what it would make
+                      Preview what it would make
                     </Link>
                   )}
                 </p>
@@ -214,7 +214,7 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
               ) : (
                 <p>
                   {line.title}:{' '}
-                  {line.cells[stopped]?.state === 'wrong' ? 'it would go wrong at' : 'it stops at'}{' '}
+                  {line.cells[stopped]?.state === 'wrong' ? 'would fail at' : 'stops at'}{' '}
                   <b>{part?.short}</b>: {line.why.replace(/\.$/, '')}.
                 </p>
               )}
@@ -223,23 +223,23 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
         </>
       )}
       {told.data?.trouble && (
-        <Small style={{ marginTop: 10 }}>Before it can be switched on: {told.data.trouble}</Small>
+        <Small style={{ marginTop: 10 }}>Before you can turn it on: {told.data.trouble}</Small>
       )}
     </section>
   );
 }
 
 const sentenceOf = (words: readonly string[]): string =>
-  words.filter((w) => w !== 'holds').join(', then ') || 'nothing is done yet';
+  words.filter((w) => w !== 'holds').join(', then ') || 'nothing would be done';
 
 const nothingWords: Record<OrderView['document']['when']['kind'], string> = {
-  record: 'Nothing of this kind has happened to the list yet. Choose a record to rehearse it with.',
-  reaches: 'No record has come to this value yet. Choose a record to rehearse it with.',
-  document: 'There is no file there yet. Put one into the In-tray, and it is rehearsed with that.',
-  call: 'No program has called it yet. Call it once, and it is rehearsed with that.',
-  scan: 'Nothing of this list was scanned there yet. Choose a record to rehearse it with.',
-  schedule: 'It comes to no time.',
-  hand: 'There is no record in its list yet.',
+  record: 'Nothing like this has happened to the list yet. Choose a record to rehearse with.',
+  reaches: 'No record has this value yet. Choose a record to rehearse with.',
+  document: 'There is no file there yet. Put a file into the In-tray to rehearse with it.',
+  call: 'No program has called it yet. Call it once to rehearse with that.',
+  scan: 'Nothing from this list was scanned there yet. Choose a record to rehearse with.',
+  schedule: 'This schedule never happens. Choose other days or another time.',
+  hand: 'Its list has no records yet.',
 };
 
 function WithWhat({
@@ -265,7 +265,7 @@ function WithWhat({
   return (
     <div style={{ display: 'grid', gap: 10, width: 360 }}>
       <QuietButton looks onPress={() => onUse(undefined)}>
-        With the last things that happened
+        With the latest events
       </QuietButton>
       {starts.kind === 'document' ? (
         <>
@@ -285,7 +285,7 @@ function WithWhat({
         </>
       ) : (
         <>
-          <Words label="Or one record: look for it" value={words} onChange={setWords} autoFocus />
+          <Words label="Or find one record" value={words} onChange={setWords} autoFocus />
           {found.data?.rows.map((row) => {
             const name = row.values[title] || 'a record';
             return (

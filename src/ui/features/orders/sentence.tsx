@@ -33,7 +33,7 @@ export function OrderSentence({ held }: { held: Held }) {
       <Part
         acts
         plain
-        label="Ask something first"
+        label="Add a condition"
         editor={(close) => (
           <ConditionEditor
             held={held}
@@ -41,7 +41,7 @@ export function OrderSentence({ held }: { held: Held }) {
           />
         )}
       >
-        + and only if …
+        + only if …
       </Part>
     </Add>
   );
@@ -68,7 +68,7 @@ export function OrderSentence({ held }: { held: Held }) {
               value={conditions.all ? 'all' : 'any'}
               onChange={(id) => say({ conditions: { ...conditions, all: id === 'all' } })}
               choices={[
-                { id: 'all', name: 'and', about: 'All of these must hold.' },
+                { id: 'all', name: 'and', about: 'All of these must be true.' },
                 { id: 'any', name: 'or', about: 'One of these is enough.' },
               ]}
             />
@@ -78,7 +78,7 @@ export function OrderSentence({ held }: { held: Held }) {
             'or'
           )}{' '}
           <Part
-            label="Change what is asked"
+            label="Edit condition"
             editor={(close) => (
               <ConditionEditor
                 held={held}
@@ -101,7 +101,7 @@ export function OrderSentence({ held }: { held: Held }) {
         <Line key={step.id}>
           {i > 0 && <>then </>}
           <Part
-            label="Change what it does"
+            label="Edit step"
             editor={(close) => (
               <StepEditor
                 held={held}
@@ -124,7 +124,7 @@ export function OrderSentence({ held }: { held: Held }) {
         <Part
           acts
           plain
-          label="Do something more"
+          label="Add a step"
           editor={(close) => (
             <StepEditor
               held={held}
@@ -139,17 +139,17 @@ export function OrderSentence({ held }: { held: Held }) {
       <Small className="minor">
         {asks && (
           <>
-            What it sends{' '}
+            Sending:{' '}
             <ChoicePart
-              label="Whether it asks first"
+              label="Sending"
               value={document.ask ? 'ask' : 'sends'}
               onChange={(id) => say({ ask: id === 'ask' })}
               choices={[
-                { id: 'sends', name: 'goes out by itself' },
+                { id: 'sends', name: 'automatic' },
                 {
                   id: 'ask',
-                  name: 'waits for a yes',
-                  about: 'It is made, and waits here and in the Out-tray until somebody says yes.',
+                  name: 'after approval',
+                  about: 'It is made and waits here and in the Out-tray until someone approves it.',
                 },
               ]}
             />
@@ -158,12 +158,12 @@ export function OrderSentence({ held }: { held: Held }) {
         )}
         {when.kind !== 'hand' && (
           <>
-            It stops itself if it starts more than{' '}
+            Safety stop: it turns itself off after{' '}
             <Part
-              label="How often it may start"
+              label="Safety stop"
               editor={
                 <Measure
-                  label="Times an hour"
+                  label="Starts per hour"
                   value={document.most}
                   min={1}
                   max={20_000}
@@ -173,9 +173,9 @@ export function OrderSentence({ held }: { held: Held }) {
                 />
               }
             >
-              {document.most.toLocaleString('en')} times
+              {document.most.toLocaleString('en')} starts
             </Part>{' '}
-            in an hour.
+            in one hour.
           </>
         )}
       </Small>

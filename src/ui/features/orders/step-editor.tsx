@@ -21,46 +21,46 @@ import type { Held } from './use-order';
 const kinds: readonly { id: StepKind; name: string; about: string }[] = [
   {
     id: 'make',
-    name: 'make what a job makes',
+    name: 'run a job',
     about:
-      'Codes, a piece, a document, mails: for the record, or for all that are ready. Every code is read back.',
+      'Codes, a piece, a document, emails: for the record, or for all that are ready. Every code is read back.',
   },
   {
     id: 'write',
-    name: 'write something back',
+    name: 'write a value into the record',
     about: 'A date, a state, an address that was made before.',
   },
-  { id: 'mail', name: 'mail it', about: 'What was made before, to somebody.' },
+  { id: 'mail', name: 'email it', about: 'What was made before, to a person.' },
   {
     id: 'out',
     name: 'put it into the Out-tray',
-    about: 'What was made before, or into a folder there.',
+    about: 'What was made before, also into a folder there.',
   },
   { id: 'print', name: 'print it', about: 'What was made before, on a printer of the Post room.' },
   {
     id: 'link',
-    name: 'make a link',
-    about: 'A short address of ours that leads where you say, and can be pointed elsewhere.',
+    name: 'create a link',
+    about: 'A short address that leads where you choose. You can change where it leads later.',
   },
   {
     id: 'picture',
-    name: 'give the picture of its code an address',
-    about: 'For mails and pages of others.',
+    name: 'publish the code picture at a web address',
+    about: 'For emails and web pages.',
   },
   {
     id: 'take',
-    name: 'take the file among the documents of a job',
-    about: 'Of a job that puts codes on PDFs: making it comes after that.',
+    name: 'add the file to a job’s PDFs',
+    about: 'For a job that puts codes on PDFs. Add “run a job” after it.',
   },
   {
     id: 'call',
-    name: 'call an address',
-    about: 'Tells a program of somebody else, with what you choose.',
+    name: 'call a web address',
+    about: 'Tells another program, with the values you choose.',
   },
   {
     id: 'each',
     name: 'for each row of another list',
-    about: 'What comes after it is done once for each row that belongs to the record.',
+    about: 'Everything after it is done once for each row that belongs to the record.',
   },
   { id: 'stop', name: 'stop here', about: 'Nothing after it is done.' },
 ];
@@ -121,10 +121,10 @@ export function StepEditor({
       )}
       {onLeave && (
         <div style={{ display: 'flex', gap: 10 }}>
-          <PlainButton onPress={onLeave}>leave it away</PlainButton>
-          {at > 0 && <PlainButton onPress={() => onMove?.(-1)}>do it earlier</PlainButton>}
+          <PlainButton onPress={onLeave}>Delete step</PlainButton>
+          {at > 0 && <PlainButton onPress={() => onMove?.(-1)}>Move up</PlainButton>}
           {at < steps.length - 1 && (
-            <PlainButton onPress={() => onMove?.(1)}>do it later</PlainButton>
+            <PlainButton onPress={() => onMove?.(1)}>Move down</PlainButton>
           )}
         </div>
       )}
@@ -173,7 +173,7 @@ function Form({
     <div style={{ display: 'grid', gap: 12 }}>
       {kind === 'make' && <MakeFields held={held} said={said} say={say} />}
       {kind === 'take' && (
-        <Scroll label="Among the documents of which job?">
+        <Scroll label="To the PDFs of which job?">
           <Choose
             label="Job"
             value={said.job === undefined ? undefined : String(said.job as number)}
@@ -186,7 +186,7 @@ function Form({
       )}
       {kind === 'write' && (
         <>
-          <Scroll label="To which column?">
+          <Scroll label="Into which column?">
             <Choose
               label="Column"
               value={said.column as string | undefined}
@@ -199,7 +199,7 @@ function Form({
                 .map((c) => ({ id: c.id, name: c.name }))}
             />
           </Scroll>
-          {chips('parts', 'What is written there')}
+          {chips('parts', 'Value')}
         </>
       )}
       {kind === 'link' && chips('to', 'Where the link leads')}
@@ -224,14 +224,14 @@ function Form({
       )}
       {kind === 'mail' && (
         <>
-          {chips('to', 'To which address')}
+          {chips('to', 'Email address')}
           {chips('subject', 'Subject')}
-          {chips('text', 'What it says', true)}
+          {chips('text', 'Text', true)}
         </>
       )}
       {kind === 'out' && (
         <Words
-          label="In a folder of its own there (may be left blank)"
+          label="Folder in the Out-tray (optional)"
           value={(said.folder as string | undefined) ?? ''}
           onChange={(folder) => say({ folder })}
           autoFocus
@@ -266,7 +266,7 @@ function Form({
                 )
           }
         >
-          Use it
+          Apply
         </MainButton>
       </div>
     </div>
@@ -306,7 +306,7 @@ function MakeFields({ held, said, say }: Fields) {
   return (
     <>
       <Pick
-        label="For what"
+        label="For which records"
         choices={[
           ...(list === null ? [] : [{ id: 'record' as const, name: 'for its record' }]),
           { id: 'ready' as const, name: 'for all that are ready' },
@@ -318,7 +318,7 @@ function MakeFields({ held, said, say }: Fields) {
           say({ which, ...(which === 'record' && job?.list !== list ? ofJob(own[0]) : {}) })
         }
       />
-      <Scroll label="What which job makes?">
+      <Scroll label="Which job?">
         <Choose
           label="Job"
           value={said.job === undefined ? undefined : String(said.job as number)}
@@ -327,7 +327,7 @@ function MakeFields({ held, said, say }: Fields) {
         />
       </Scroll>
       {job && (
-        <Scroll label="As what?">
+        <Scroll label="Which output?">
           <Choose
             label="Output"
             value={said.output as string | undefined}
@@ -358,7 +358,7 @@ function EachFields({
         />
       </Scroll>
       {list && (
-        <Scroll label="Which of its columns says whose the row is?">
+        <Scroll label="Which column says whose row it is?">
           <Choose
             label="Column"
             value={said.column as string | undefined}
@@ -367,7 +367,7 @@ function EachFields({
           />
         </Scroll>
       )}
-      {chips('is', 'And is')}
+      {chips('is', 'And equals')}
     </>
   );
 }
@@ -396,12 +396,12 @@ function CallFields({
   return (
     <>
       <Pick
-        label="How"
+        label="Method"
         choices={(['POST', 'PUT', 'PATCH', 'DELETE'] as const).map((id) => ({ id, name: id }))}
         value={(said.method as 'POST' | undefined) ?? 'POST'}
         onChange={(method) => say({ method })}
       />
-      {chips('to', 'Which address')}
+      {chips('to', 'Web address')}
       {fields.map((field, i) => (
         <div
           key={i}
@@ -413,12 +413,12 @@ function CallFields({
           }}
         >
           <Words
-            label="Name of the value that is sent"
+            label="Name of the value"
             value={field.name}
             onChange={(name) => say({ fields: change(fields, i, { name }) })}
           />
           <ChipWords
-            label="What it says"
+            label="Text"
             parts={field.parts}
             columns={held.columnsBefore(at)}
             onChange={(parts) => say({ fields: change(fields, i, { parts }) })}
@@ -427,7 +427,7 @@ function CallFields({
             style={{ justifySelf: 'start', padding: '2px 0' }}
             onPress={() => say({ fields: fields.filter((_, k) => k !== i) })}
           >
-            do not send it
+            Remove this value
           </PlainButton>
         </div>
       ))}
@@ -447,7 +447,7 @@ function CallFields({
             onChange={(name) => say({ headers: change(headers, i, { name }) })}
           />
           <Words
-            label={header.secret ? 'What it holds; kept where it is left blank' : 'What it holds'}
+            label={header.secret ? 'Value (leave blank to keep the current one)' : 'Value'}
             value={header.value}
             type={header.secret ? 'password' : undefined}
             onChange={(value) => say({ headers: change(headers, i, { value }) })}
@@ -456,24 +456,24 @@ function CallFields({
             on={header.secret}
             onChange={(secret) => say({ headers: change(headers, i, { secret }) })}
           >
-            it is secret, and shown to nobody
+            Secret: never shown again
           </Check>
           <PlainButton
             style={{ justifySelf: 'start', padding: '2px 0' }}
             onPress={() => say({ headers: headers.filter((_, k) => k !== i) })}
           >
-            without this header
+            Remove this header
           </PlainButton>
         </div>
       ))}
       <div style={{ display: 'flex', gap: 8 }}>
         <QuietButton onPress={() => say({ fields: [...fields, { name: '', parts: [] }] })}>
-          + a value
+          + Add a value
         </QuietButton>
         <QuietButton
           onPress={() => say({ headers: [...headers, { name: '', value: '', secret: true }] })}
         >
-          + a header
+          + Add a header
         </QuietButton>
       </div>
     </>

@@ -14,29 +14,29 @@ import { Scroll } from '../../kit/scroll';
 import type { Held } from './use-order';
 
 const kinds: readonly { id: WhenKind; name: string; about: string }[] = [
-  { id: 'record', name: 'a record comes, changes or goes', about: 'In one of the lists.' },
+  { id: 'record', name: 'a record is added, changed or deleted', about: 'In one of the lists.' },
   {
     id: 'reaches',
-    name: 'a record comes to a value',
-    about: 'Such as: its State comes to “withdrawn”.',
+    name: 'a column gets a certain value',
+    about: 'For example, its State becomes “withdrawn”.',
   },
   {
     id: 'document',
-    name: 'a file lands in the In-tray',
-    about: 'Or in a folder of it, or is saved again there.',
+    name: 'a file arrives in the In-tray',
+    about: 'Or in one of its folders, or is saved again there.',
   },
   {
     id: 'call',
     name: 'a program calls this order',
-    about: 'At an address of its own, with a secret.',
+    about: 'At a web address of its own, with a secret.',
   },
-  { id: 'scan', name: 'a code is scanned', about: 'At a checkpoint, or its link is followed.' },
+  { id: 'scan', name: 'a code is scanned', about: 'At a checkpoint, or when its link is opened.' },
   {
     id: 'schedule',
-    name: 'it is time',
+    name: 'a scheduled time',
     about: 'Every day, on some days of the week, or once a month.',
   },
-  { id: 'hand', name: 'somebody asks for it', about: 'For the records that are ticked in a job.' },
+  { id: 'hand', name: 'someone starts it by hand', about: 'For the records ticked in a job.' },
 ];
 
 /** What an order starts from, first by its kind. */
@@ -125,7 +125,9 @@ function Form({
       {kind !== 'schedule' && (
         <Scroll
           label={
-            kind === 'document' || kind === 'call' ? 'Whose record is it of?' : 'Of which list?'
+            kind === 'document' || kind === 'call'
+              ? 'Which list does the record belong to?'
+              : 'Which list?'
           }
         >
           <Choose
@@ -137,8 +139,8 @@ function Form({
                 ? [
                     {
                       id: 'none',
-                      name: 'of none',
-                      about: 'It is about the file or the call alone.',
+                      name: 'no list',
+                      about: 'It is only about the file or the call.',
                     },
                   ]
                 : []),
@@ -148,7 +150,7 @@ function Form({
         </Scroll>
       )}
       {kind === 'document' && list !== null && (
-        <Small>The record whose key stands in the name of the file.</Small>
+        <Small>The record whose key is in the name of the file.</Small>
       )}
       {kind === 'record' && (
         <div style={{ display: 'grid', gap: 6 }}>
@@ -158,7 +160,13 @@ function Form({
               on={on.includes(one)}
               onChange={(is) => setOn(is ? [...on, one] : on.filter((o) => o !== one))}
             >
-              {{ came: 'when it comes', changed: 'when it changes', went: 'when it goes' }[one]}
+              {
+                {
+                  came: 'when it is added',
+                  changed: 'when it changes',
+                  went: 'when it is deleted',
+                }[one]
+              }
             </Check>
           ))}
         </div>
@@ -173,13 +181,13 @@ function Form({
               choices={columns.map((c) => ({ id: c.id, name: c.name }))}
             />
           </Scroll>
-          <Words label="Comes to this value" value={value} onChange={setValue} />
+          <Words label="Value" value={value} onChange={setValue} />
         </>
       )}
       {kind === 'document' && (
         <>
           {choices.folders === null ? (
-            <Small>This Hand Stamp has no In-tray. Whoever set it up can give it one.</Small>
+            <Small>There is no In-tray here. Ask an administrator to set one up.</Small>
           ) : (
             <Scroll label="In which folder?">
               <Choose
@@ -194,16 +202,15 @@ function Form({
             </Scroll>
           )}
           <Check on={again} onChange={setAgain}>
-            also when a file that lies there is saved again
+            also when a file there is saved again
           </Check>
         </>
       )}
       {kind === 'call' && list !== null && (
-        <Scroll label="Which value that is sent holds the key of the record?">
+        <Scroll label="Which sent value holds the key of the record?">
           {places.length === 0 ? (
             <Small>
-              Call it once, switched on or off, and the values that were sent stand here to be
-              pointed at.
+              Call it once, on or off. Then you can choose from the values that were sent.
             </Small>
           ) : (
             <Choose
@@ -221,7 +228,7 @@ function Form({
             label="How it is scanned"
             choices={[
               { id: 'checkpoint' as const, name: 'at a checkpoint' },
-              { id: 'link' as const, name: 'its link is followed' },
+              { id: 'link' as const, name: 'its link is opened' },
             ]}
             value={of}
             onChange={setOf}
@@ -245,7 +252,7 @@ function Form({
       {trouble && <Warning role="status">{trouble}</Warning>}
       <div>
         <MainButton isDisabled={!next || trouble !== undefined} onPress={() => next && onUse(next)}>
-          Use it
+          Apply
         </MainButton>
       </div>
     </div>
@@ -269,7 +276,7 @@ function ScheduleFields({
         choices={[
           { id: 'days' as const, name: 'on days of the week' },
           { id: 'month' as const, name: 'once a month' },
-          { id: 'every' as const, name: 'again and again' },
+          { id: 'every' as const, name: 'several times an hour' },
         ]}
         value={schedule.kind}
         onChange={(kind) =>
@@ -284,7 +291,7 @@ function ScheduleFields({
       />
       {schedule.kind === 'every' ? (
         <Pick
-          label="How often in the hour"
+          label="How often per hour"
           choices={everyMinutes.map((minutes) => ({ id: minutes, name: everyWords(minutes) }))}
           value={schedule.minutes}
           onChange={(minutes) => onChange({ ...schedule, minutes })}
@@ -311,7 +318,7 @@ function ScheduleFields({
       ) : (
         <>
           <Pick
-            label="Which of them in the month"
+            label="Which one in the month"
             choices={[
               { id: 1, name: 'first' },
               { id: 2, name: 'second' },
@@ -333,7 +340,7 @@ function ScheduleFields({
       {schedule.kind !== 'every' && (
         <>
           <Words
-            label="At, by the clock there (07:30)"
+            label="Time there (07:30)"
             value={at}
             onChange={(next) => onChange({ ...schedule, at: next.trim() })}
           />

@@ -36,7 +36,7 @@ interface Props<E> {
 export function ElementSentence({ tools, ...props }: Props<PieceElement> & { tools: ReactNode }) {
   const { element } = props;
   return (
-    <Box role="region" aria-label="What is chosen">
+    <Box role="region" aria-label="Selected">
       <OwnSentence {...props} />
       {props.problem && element.kind !== 'text' && element.kind !== 'stamp' && (
         <p style={{ color: colour.look, fontSize: 14 }}>
@@ -112,7 +112,7 @@ function TextSentence(props: Props<TextElement>) {
   return (
     <Sentence $minor>
       <Part
-        label="Words"
+        label="Text"
         editor={(close) => (
           <ContentEditor
             parts={element.parts}
@@ -129,7 +129,7 @@ function TextSentence(props: Props<TextElement>) {
             <span key={i}>{part.text}</span>
           ) : (
             <Chip key={i}>
-              {job.list.columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}
+              {job.list.columns.find((c) => c.id === part.column)?.name ?? 'a deleted column'}
             </Chip>
           ),
         )}
@@ -207,7 +207,7 @@ function TextSentence(props: Props<TextElement>) {
       </Part>{' '}
       of{' '}
       <Part
-        label="Width of the words"
+        label="Width of the text"
         editor={
           <Measure
             label="Width, mm"
@@ -221,12 +221,12 @@ function TextSentence(props: Props<TextElement>) {
       >
         {element.width.toFixed(element.width % 1 ? 1 : 0)} mm
       </Part>
-      ; where too long{' '}
+      ; if too long{' '}
       <Part
-        label="Where too long"
+        label="If too long"
         editor={
           <Measure
-            label="Shrinks to, points"
+            label="Smallest size, points"
             value={element.minPt}
             min={3}
             max={element.sizePt}
@@ -280,14 +280,14 @@ function CodeSentence(props: Props<StampElement>) {
           {' '}
           (
           <Part
-            label="What it says and how it looks"
+            label="Edit stamp"
             editor={
               <div style={{ width: 560 }}>
                 <StampSentence stamp={stamp} change={changeStamp} minor />
               </div>
             }
           >
-            change what it says and how it looks
+            edit stamp
           </Part>
           )
         </>
@@ -323,9 +323,9 @@ function CodeSentence(props: Props<StampElement>) {
         }
         choices={[
           { id: '0', name: 'as in its look' },
-          { id: '90', name: 'turned by a quarter' },
-          { id: '180', name: 'turned upside down' },
-          { id: '270', name: 'turned by three quarters' },
+          { id: '90', name: 'turned 90°' },
+          { id: '180', name: 'turned 180°' },
+          { id: '270', name: 'turned 270°' },
         ]}
       />
       ; <Where {...props} />.

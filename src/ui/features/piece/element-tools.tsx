@@ -109,10 +109,10 @@ export function ElementTools({
     >
       {box && !element.locked && (
         <span>
-          Move it to{' '}
+          Move to{' '}
           <ChoicePart
             acts
-            label="Move it to"
+            label="Move to"
             value={undefined}
             choices={places.map(({ id, name }) => ({ id, name }))}
             onChange={(id) => {
@@ -124,7 +124,7 @@ export function ElementTools({
               );
             }}
           >
-            an edge or the middle
+            Move to edge or middle
           </ChoicePart>
         </span>
       )}
@@ -133,7 +133,7 @@ export function ElementTools({
           choose{' '}
           <ChoicePart
             acts
-            label="Choose another thing with it"
+            label="Select another element with it"
             value={undefined}
             choices={others.map((e) => ({
               id: e.id,
@@ -141,15 +141,15 @@ export function ElementTools({
             }))}
             onChange={onWith}
           >
-            another thing with it
+            Select another element
           </ChoicePart>
         </span>
       )}
       <PlainButton style={quiet} isDisabled={over < 0} onPress={() => swap(over)}>
-        Lay it over the next
+        Move one layer up
       </PlainButton>
       <PlainButton style={quiet} isDisabled={under < 0} onPress={() => swap(under)}>
-        Lay it under the one before
+        Move one layer down
       </PlainButton>
       <PlainButton
         style={quiet}
@@ -162,10 +162,10 @@ export function ElementTools({
           )
         }
       >
-        {element.locked ? 'Unlock it' : 'Lock it in place'}
+        {element.locked ? 'Unlock' : 'Lock position'}
       </PlainButton>
       <PlainButton style={quiet} onPress={double}>
-        Copy it
+        Duplicate
       </PlainButton>
       <PlainButton
         style={quiet}
@@ -174,7 +174,7 @@ export function ElementTools({
           put(elements.filter((e) => e.id !== element.id));
         }}
       >
-        Take it off
+        Remove
       </PlainButton>
     </div>
   );

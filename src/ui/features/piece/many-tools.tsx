@@ -30,7 +30,7 @@ export function ManyTools({
   return (
     <div
       role="region"
-      aria-label="What is chosen"
+      aria-label="Selected"
       style={{
         borderTop: `1px solid ${colour.ink}`,
         padding: '9px 20px 10px',
@@ -41,10 +41,10 @@ export function ManyTools({
       }}
     >
       <Sentence $minor>
-        {ids.length} things are chosen. Line them up{' '}
+        {ids.length} elements are selected. Align them{' '}
         <ChoicePart
           acts
-          label="Line them up"
+          label="Align"
           value={undefined}
           choices={alignments}
           onChange={(how) => {
@@ -59,7 +59,7 @@ export function ManyTools({
         >
           by an edge or their middles
         </ChoicePart>
-        , drag them together, or hold Alt and use the arrows.
+        , drag them together, or hold Alt and use the arrow keys.
       </Sentence>
       <QuietButton
         onPress={() =>
@@ -70,7 +70,7 @@ export function ManyTools({
           )
         }
       >
-        {allLocked ? 'Unlock them' : 'Lock them in place'}
+        {allLocked ? 'Unlock' : 'Lock position'}
       </QuietButton>
       <QuietButton
         onPress={() => {
@@ -78,9 +78,9 @@ export function ManyTools({
           onSelect([]);
         }}
       >
-        Take them off
+        Remove
       </QuietButton>
-      <QuietButton onPress={() => onSelect([])}>Choose none</QuietButton>
+      <QuietButton onPress={() => onSelect([])}>Select none</QuietButton>
     </div>
   );
 }

@@ -30,9 +30,9 @@ export const OnThePiece = memo(function OnThePiece({
   const elements = piece.elements.filter((e) => sideOf(e) === side);
   const called = (element: PieceElement): ReactNode => {
     if (element.kind === 'stamp')
-      return `code of ${job.document.stamps.find((s) => s.id === element.stamp)?.name ?? 'a stamp taken away'}`;
+      return `code of ${job.document.stamps.find((s) => s.id === element.stamp)?.name ?? 'a deleted stamp'}`;
     if (element.kind !== 'text') return kindWords[element.kind].toLowerCase();
-    return <PartsWords parts={element.parts} empty="no words yet" />;
+    return <PartsWords parts={element.parts} empty="(empty)" />;
   };
   const may = useMay();
   return (
@@ -46,7 +46,7 @@ export const OnThePiece = memo(function OnThePiece({
     >
       <p style={{ display: 'flex', flexWrap: 'wrap', gap: '0 14px', alignItems: 'baseline' }}>
         {elements.length === 0
-          ? 'Nothing lies on it yet.'
+          ? 'Nothing on it yet.'
           : piece.sides === 2
             ? `On the ${side}:`
             : 'On it:'}
@@ -72,8 +72,8 @@ export const OnThePiece = memo(function OnThePiece({
       </p>
       {may && (
         <p style={{ paddingTop: 4 }}>
-          Point at anything to change it. Drag it to move it, pull it by its corners or ends, or
-          hold Alt and use the arrows. With Shift, point at several.
+          Select anything to change it. Drag it to move it, drag its corners or ends, or hold Alt
+          and use the arrow keys. Hold Shift to select several.
         </p>
       )}
     </div>

@@ -148,7 +148,7 @@ export function PieceBand() {
                 picture={picture}
                 piece={piece}
                 width={width * scale}
-                label={`The ${side} of the piece of ${handRow ? 'the record in hand' : 'no record'}`}
+                label={`The ${side} of the piece of ${handRow ? 'the selected record' : 'no record'}`}
               />
             </div>
             <div
@@ -347,7 +347,7 @@ const GoBar = memo(function GoBar({
         other scripts
       </QuietButton>
       <QuietButton looks isDisabled={over === 0} onPress={() => jump('over')}>
-        to look at {over.toLocaleString('en')}
+        needs a look: {over.toLocaleString('en')}
       </QuietButton>
       <QuietButton looks aria-pressed={proofs} onPress={() => setProofs(!proofs)}>
         all records

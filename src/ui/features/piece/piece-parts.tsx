@@ -34,7 +34,7 @@ export interface Shift {
 }
 
 export const kindWords = {
-  text: 'Words',
+  text: 'Text',
   stamp: 'Code',
   picture: 'Picture',
   rule: 'Rule',

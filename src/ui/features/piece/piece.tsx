@@ -88,9 +88,9 @@ export function PieceSentence() {
       {may && (
         <>
           {' '}
-          Place{' '}
+          Add{' '}
           <ChoicePart
-            label="Place something"
+            label="Add an element"
             value={undefined}
             choices={placeable(stamps)}
             onChange={(id) =>
@@ -110,7 +110,13 @@ const placeable = (stamps: readonly Stamp[]) => [
   { id: 'words', name: 'words', about: 'from columns and fixed text' },
   ...stamps.map((s) => ({ id: `stamp:${s.id}`, name: `the code of ${s.name}` })),
   ...(stamps.length < mostStamps
-    ? [{ id: 'new-stamp', name: 'a code of another kind', about: 'makes a new stamp of this list' }]
+    ? [
+        {
+          id: 'new-stamp',
+          name: 'a code with a new stamp',
+          about: 'creates a new stamp for this list',
+        },
+      ]
     : []),
   { id: 'picture', name: 'a picture', about: 'fixed, or one for each record' },
   { id: 'rule', name: 'a rule' },
@@ -157,7 +163,7 @@ function firstForm(what: string, stock: Stock, columns: readonly Column[]): Piec
   return {
     ...at,
     kind: 'text',
-    parts: column ? [{ kind: 'column', column: column.id }] : [{ kind: 'text', text: 'Words' }],
+    parts: column ? [{ kind: 'column', column: column.id }] : [{ kind: 'text', text: 'Text' }],
     font: 'atkinson',
     sizePt: 10,
     minPt: 7,

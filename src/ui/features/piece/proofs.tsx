@@ -27,14 +27,14 @@ export function Proofs({ onPick }: { onPick: () => void }) {
     <div style={{ padding: 16, overflow: 'auto', background: colour.groundDeep }}>
       <div style={{ display: 'flex', gap: 10, alignItems: 'center', paddingBottom: 12 }}>
         <QuietButton looks isDisabled={page === 0} onPress={() => setPage(page - 1)}>
-          Before
+          Previous
         </QuietButton>
         <Small as="span">
           {(from + 1).toLocaleString('en')} to{' '}
           {Math.min(total, from + onePage).toLocaleString('en')} of {total.toLocaleString('en')}
         </Small>
         <QuietButton looks isDisabled={page >= pages - 1} onPress={() => setPage(page + 1)}>
-          After
+          Next
         </QuietButton>
       </div>
       <div
@@ -86,7 +86,7 @@ function Proof({ index, onPick }: { index: number; onPick: () => void }) {
         <PieceSvg picture={picture} piece={piece} width={width} />
       </span>
       <span style={{ whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
-        {problem && <Mark name="look" />} {title || 'no name'}
+        {problem && <Mark name="look" />} {title || '(no title)'}
       </span>
       {problem && <span style={{ color: colour.look, fontSize: 12 }}>{problem}</span>}
     </button>

@@ -32,7 +32,7 @@ function SizePart({
 }) {
   return (
     <Part
-      label="Its size"
+      label="Size"
       editor={
         <>
           <Measure
@@ -125,7 +125,7 @@ export function BoxSentence({
     <Sentence $minor>
       A box, <SizePart element={element} onChange={onChange} />,{' '}
       <ChoicePart
-        label="Filled or not"
+        label="Fill"
         value={fill ? 'filled' : 'open'}
         onChange={(id) => onChange({ ...element, fill: id === 'filled' ? '#ebe6f6' : undefined })}
         choices={[
@@ -206,13 +206,13 @@ export function PictureSentence({
             .map((c) => ({
               id: c.id,
               name: `the one named in ${c.name}`,
-              about: 'by its file name or its address',
+              about: 'by its file name or its web address',
             })),
         ]}
       />
       ,{' '}
       <Part
-        label="The picture itself"
+        label="Picture"
         editor={
           column ? (
             <ListPictures column={column.id} />
@@ -274,7 +274,7 @@ function ListPictures({ column }: { column: string }) {
             params,
             query: { last: i === files.length - 1 ? 'yes' : undefined },
           });
-        return `${files.length} taken.`;
+        return `${files.length} added.`;
       }
       let kept = 0;
       const failed: contract.FetchedPictures['failed'] = [];
@@ -288,7 +288,7 @@ function ListPictures({ column }: { column: string }) {
         after = part.next;
         setLeft(part.left);
       }
-      return `${kept} fetched${failed.length ? `; ${failed.length} did not come: ${failed[0]!.address}, ${failed[0]!.reason}` : ''}.`;
+      return `${kept} downloaded${failed.length ? `; ${failed.length} could not be downloaded: ${failed[0]!.address}, ${failed[0]!.reason}` : ''}.`;
     },
     onSettled: () => setLeft(undefined),
     onSuccess: (words) => {
@@ -300,8 +300,8 @@ function ListPictures({ column }: { column: string }) {
   return (
     <div style={{ display: 'grid', gap: 8, maxWidth: 380 }}>
       <Small>
-        {counted(data?.names.length ?? 0, 'picture is', 'pictures are')} kept for this list. A
-        record finds its own by the file name, or the address, in the column.
+        {counted(data?.names.length ?? 0, 'picture is', 'pictures are')} saved for this list. A
+        record finds its picture by the file name, or the address, in the column.
       </Small>
       <div style={{ display: 'flex', gap: 8 }}>
         <FileTrigger
@@ -309,16 +309,14 @@ function ListPictures({ column }: { column: string }) {
           acceptedFileTypes={['image/png', 'image/jpeg', 'image/svg+xml']}
           onSelect={(files) => files && files.length > 0 && work.mutate([...files])}
         >
-          <QuietButton isDisabled={work.isPending}>Choose the files</QuietButton>
+          <QuietButton isDisabled={work.isPending}>Choose files</QuietButton>
         </FileTrigger>
         <QuietButton isDisabled={work.isPending} onPress={() => work.mutate(undefined)}>
-          Fetch them from their addresses
+          Download from their addresses
         </QuietButton>
       </div>
       {work.isPending && (
-        <Small>
-          Taking the pictures …{left ? ` ${counted(left, 'is', 'are')} still to come.` : ''}
-        </Small>
+        <Small>Adding pictures …{left ? ` ${counted(left, 'is', 'are')} left.` : ''}</Small>
       )}
       {told && <Small>{told}</Small>}
       {work.error && <ErrorLine>{work.error.message}</ErrorLine>}

@@ -31,7 +31,7 @@ export function StartersPart() {
   return (
     <Part
       acts
-      label="Begin with a design"
+      label="Start from a design"
       editor={(close) => (
         <div style={{ width: 560, display: 'grid', gap: 12 }}>
           <div
@@ -77,7 +77,7 @@ export function StartersPart() {
             </ul>
           )}
           <KeepAs
-            label="Keep this piece as a design of your own"
+            label="Save this piece as a design"
             onKeep={(name) =>
               keep({ kind: 'piece', name, document: keepPiece(piece, columns, stamps) })
             }
@@ -86,7 +86,7 @@ export function StartersPart() {
         </div>
       )}
     >
-      begin with a design
+      start from a design
     </Part>
   );
 }
@@ -120,8 +120,8 @@ function StarterView({
         <Small>{about}</Small>
       </div>
       <div>
-        <QuietButton aria-label={`Begin with ${name}`} onPress={() => onUse(piece)}>
-          Begin with it
+        <QuietButton aria-label={`Start from ${name}`} onPress={() => onUse(piece)}>
+          Use this design
         </QuietButton>
       </div>
     </div>

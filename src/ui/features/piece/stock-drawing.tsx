@@ -45,7 +45,7 @@ export function StockDrawing({ stock, say }: { stock: Stock; say: (mm: number) =
       width={left + width + 34}
       height={top + height + 20}
       role="img"
-      aria-label="The sheet with its places and measures, to scale"
+      aria-label="The sheet with its seats and measures, to scale"
     >
       <rect
         x={left}

@@ -63,7 +63,7 @@ export function StockPart({
               }}
             />
             <div>
-              <QuietButton onPress={() => setMeasuring(true)}>Measures of your own</QuietButton>
+              <QuietButton onPress={() => setMeasuring(true)}>Your own measures</QuietButton>
             </div>
           </>
         )
@@ -185,8 +185,7 @@ function FindStock({
       </SearchField>
       {found.length === 0 && (
         <Small role="status">
-          Nothing here is like that. Take measures of your own below, from the packet or with a
-          ruler.
+          No label stock matches. Enter your own measures below, from the packet or with a ruler.
         </Small>
       )}
       <Found
@@ -350,7 +349,7 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
         </ErrorLine>
       ))}
       <div style={{ display: 'flex', gap: 10, alignItems: 'end' }}>
-        <Words label="Call it, to keep it for other jobs" value={name} onChange={setName} />
+        <Words label="Name, to use it in other jobs" value={name} onChange={setName} />
         <MainButton
           isDisabled={troubles.length > 0 || !stockSchema.safeParse(whole).success}
           onPress={() => {
@@ -358,7 +357,7 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
             onUse(whole);
           }}
         >
-          Use these measures
+          Apply
         </MainButton>
       </div>
     </>

@@ -23,9 +23,8 @@ function PrintedSheets() {
   return (
     <>
       <p style={{ padding: '14px 0 6px' }}>
-        Scans and photographs of printed sheets that are put into its folder{' '}
-        <code>{data.folder.split(/[\\/]/).at(-1)}</code> are read, and stand in the receipt of the
-        run that printed them.
+        Put photos or scans of printed sheets into the folder{' '}
+        <code>{data.folder.split(/[\\/]/).at(-1)}</code>. The results appear in the run’s receipt.
       </p>
       {data.files.length > 0 && (
         <Rows aria-label="Printed sheets">
@@ -84,7 +83,7 @@ function PrintedFile({ file }: { file: PaperFile }) {
       </b>
       <span>
         {file.state === 'waiting'
-          ? 'being read'
+          ? 'reading'
           : file.state === 'read' &&
             (run ? (
               <>
@@ -97,11 +96,11 @@ function PrintedFile({ file }: { file: PaperFile }) {
                 {codes > found && `; ${counted(codes - found, 'other')}`}
               </>
             ) : testPage ? (
-              `test page of ${testPage.printer}: modules from ${counted(testPage.finest, 'dot')} read`
+              `test page of ${testPage.printer}: squares from ${counted(testPage.finest, 'dot')} read`
             ) : codes === 0 ? (
-              'no code reads on it'
+              'no code could be read'
             ) : (
-              `${counted(codes, 'code')}, none of a run that is kept`
+              `${counted(codes, 'code')}, none from a run that is still kept`
             ))}
       </span>
       <Small>{when(file.at)}</Small>
@@ -118,17 +117,18 @@ export function InTray() {
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return null;
-  if (!data.folder) return <Small>This Hand Stamp was started without an In-tray.</Small>;
+  if (!data.folder)
+    return <Small>This installation has no In-tray. Ask an administrator to set one up.</Small>;
   return (
     <>
       <p style={{ paddingBottom: 10 }}>
-        The folder <code>{data.folder}</code>. A spreadsheet saved there is read again by the lists
-        that come from it. <Link href="/bring-in">Bring one in</Link>.
+        The folder <code>{data.folder}</code>. When you save a spreadsheet there, the lists made
+        from it are updated. <Link href="/bring-in">Bring one in</Link>.
       </p>
       {data.others > 0 && (
         <p style={{ paddingBottom: 10 }}>
-          {counted(data.others, 'other file lies', 'other files lie')} there, such as PDFs and
-          pictures. Standing orders and runs of PDFs take them from there.
+          {counted(data.others, 'other file is', 'other files are')} there, such as PDFs and
+          pictures. Standing orders and runs of PDFs use them from there.
         </p>
       )}
       {data.entries.length === 0 ? (

@@ -38,10 +38,8 @@ function Asking() {
       .catch((error: unknown) => setProblem(error instanceof Error ? error.message : String(error)))
       .finally(() => void client.invalidateQueries({ queryKey: ['order-log'] }));
   return (
-    <section aria-label="What waits for a yes" style={{ marginBottom: 16 }}>
-      <Small style={{ marginBottom: 4 }}>
-        Made by standing orders, and sent when somebody says yes:
-      </Small>
+    <section aria-label="Waiting for approval" style={{ marginBottom: 16 }}>
+      <Small style={{ marginBottom: 4 }}>Made by standing orders. Sent after approval:</Small>
       <Rows>
         {data.firings.map((firing) => (
           <li key={firing.id}>
@@ -49,8 +47,8 @@ function Asking() {
               <Link href={`/orders/${firing.order}`}>{firing.name}</Link>: {firing.title};{' '}
               {firing.steps.map((step) => step.words).join(', ') || 'nothing made yet'}
             </span>
-            <QuietButton onPress={() => answer(firing.id, true)}>Yes, send it</QuietButton>
-            <PlainButton onPress={() => answer(firing.id, false)}>no</PlainButton>
+            <QuietButton onPress={() => answer(firing.id, true)}>Approve and send</QuietButton>
+            <PlainButton onPress={() => answer(firing.id, false)}>Do not send</PlainButton>
           </li>
         ))}
       </Rows>
@@ -98,18 +96,18 @@ function Mails() {
   // it stays open while others come in before it
   const [open, setOpen] = useState<OutTrayMessage>();
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Looking …</Small>;
+  if (!data) return <Small>Loading …</Small>;
   if (!data.folder)
     return (
       <Small style={{ paddingBottom: 12 }}>
-        Mails leave by the server of Settings; what it takes is not kept here.
+        Emails leave by the mail server in Settings. What it sends is not kept here.
       </Small>
     );
   if (data.messages.length === 0)
     return (
       <Small style={{ paddingBottom: 12 }}>
-        No mail has gone out yet. The stand-in for a mail server keeps here what it takes, so that
-        everything can be tried and nobody is written to.
+        No email has been sent yet. The test mail server keeps emails here, so you can try
+        everything and no one is written to.
       </Small>
     );
   const few = 8;
@@ -117,9 +115,9 @@ function Mails() {
     <>
       <p style={{ paddingBottom: 2 }}>
         {data.all.toLocaleString('en')} {data.all === 1 ? 'mail' : 'mails'}, as their readers would
-        see them. The stand-in for a mail server took them; nobody was written to.
+        see them. The test mail server took them; no one was written to.
       </p>
-      <Heads aria-label="Mails">
+      <Heads aria-label="Emails">
         {data.messages.slice(0, all ? undefined : few).map((message) => (
           <li key={message.name}>
             <MessageButton message={message} onPress={() => setOpen(message)} />
@@ -146,7 +144,7 @@ function MessageButton({ message, onPress }: { message: OutTrayMessage; onPress:
   return (
     <Button onPress={onPress} aria-label={`${message.subject}, to ${message.to}`}>
       <span>
-        <strong>{message.subject || 'about nothing'}</strong>
+        <strong>{message.subject || '(no subject)'}</strong>
       </span>
       <span>{message.to}</span>
       <Small as="span">
@@ -198,11 +196,11 @@ function Message({ message }: { message: OutTrayMessage }) {
       {({ close }) => (
         <>
           <header>
-            <Heading slot="title">{message.subject || 'about nothing'}</Heading>
+            <Heading slot="title">{message.subject || '(no subject)'}</Heading>
             <span>From {message.from}</span>
             <span>To {message.to}</span>
           </header>
-          <iframe title="The mail" src={address} sandbox="" />
+          <iframe title="Email" src={address} sandbox="" />
           <footer>
             {message.files.map((file, i) => (
               <a key={i} href={`${address}/files/${i}`} download>
@@ -232,7 +230,7 @@ function Notices() {
   if (data && letters.length === 0)
     return (
       <Small>
-        Nothing has gone out yet. When a run is done, a notice with its files lies here.
+        Nothing has been sent yet. When a run is done, a notice with its files appears here.
       </Small>
     );
   return (

@@ -53,7 +53,7 @@ export const Rows = styled.ul`
 
 const states: Record<PrintJobView['state'], { mark: MarkName; words: string }> = {
   waiting: { mark: 'none', words: 'waiting' },
-  sending: { mark: 'none', words: 'being handed over' },
+  sending: { mark: 'none', words: 'being sent' },
   printing: { mark: 'none', words: 'printing' },
   held: { mark: 'look', words: 'held' },
   printed: { mark: 'ready', words: 'printed' },
@@ -93,7 +93,7 @@ export function Printers() {
           <Rows aria-label={`Sent to ${printer.name}`}>
             {printer.jobs.length === 0 && (
               <li>
-                <Small>Nothing was sent to it yet. A finished run is sent from its job.</Small>
+                <Small>Nothing was sent to it yet. Send a finished run from its job.</Small>
               </li>
             )}
             {printer.jobs.map((job) => (
@@ -140,7 +140,7 @@ function PrintJob({ job, act }: { job: PrintJobView; act: (work: Promise<unknown
 }
 
 const addressHint =
-  'Most printers of an office speak IPP and say their address in their menu, such as ipp://printer.example/ipp/print. One in your own network is reached when Settings let private addresses be asked.';
+  'Most office printers use IPP. You find the address in the printer’s network menu, for example ipp://printer.example/ipp/print. For a printer in your own network, Settings must allow private addresses.';
 
 /** A printer more: a real one at its address. */
 function AddPrinter({ act }: { act: (work: Promise<unknown>) => void }) {
@@ -168,13 +168,13 @@ function AddPrinter({ act }: { act: (work: Promise<unknown>) => void }) {
                   close();
                 }}
               >
-                Add it
+                Add printer
               </MainButton>
             </div>
           </div>
         )}
       >
-        Add a printer at its address
+        Add a printer by its address
       </Part>
     </Sentence>
   );
@@ -213,7 +213,7 @@ function PrinterSentence({ printer, act }: OfPrinter) {
           editor={
             <>
               <Small>
-                What stands at the edge of the paper on the test page, the other way round.
+                Read the number at the paper edge on the test page. If it says 2 mm right, enter −2.
               </Small>
               <Measure
                 label="To the right, mm"
@@ -243,14 +243,14 @@ function PrinterSentence({ printer, act }: OfPrinter) {
               editor={<Faults faults={faults} intoTray={intoTray} keep={keep} />}
             >
               {intoTray
-                ? `lie in the In-tray as pictures, ${faults.length === 0 ? 'without a fault' : `with ${paperFaults.flatMap((f) => (faults.includes(f.id) ? [f.name] : [])).join(', ')}`}`
-                : 'are nowhere to be seen'}
+                ? `are in the In-tray as pictures, ${faults.length === 0 ? 'without a fault' : `with ${paperFaults.flatMap((f) => (faults.includes(f.id) ? [f.name] : [])).join(', ')}`}`
+                : 'are not kept'}
             </Part>
           </>
         )}
         .{' '}
         <a href={`/api/printers/${id}/test-page`} target="_blank" rel="noreferrer">
-          Its test page
+          Test page
         </a>
         .
         {(printer.real || intoTray) && (
@@ -258,7 +258,7 @@ function PrinterSentence({ printer, act }: OfPrinter) {
             style={{ padding: '0 6px', textDecoration: 'underline' }}
             onPress={() => act(sendTestPage(id))}
           >
-            Print it
+            Print test page
           </PlainButton>
         )}
         {printer.real && (
@@ -266,7 +266,7 @@ function PrinterSentence({ printer, act }: OfPrinter) {
             style={{ padding: '0 6px', textDecoration: 'underline' }}
             onPress={() => act(ask('removePrinter', { params: { id } }))}
           >
-            Take it off the list
+            Remove printer
           </PlainButton>
         )}
       </Sentence>
@@ -287,17 +287,17 @@ function Facts({ printer, act }: OfPrinter) {
     <p style={{ display: 'flex', gap: 7, alignItems: 'baseline', fontSize: 13.5 }}>
       <Mark name={wrong ? 'look' : facts ? 'ready' : 'none'} />
       <span>
-        {facts ? factsInWords(facts) : 'What it is, it has not said yet'}
-        {wrong ? `; when it was last asked, ${wrong}.` : '.'}{' '}
+        {facts ? factsInWords(facts) : 'No details from this printer yet'}
+        {wrong ? `; last checked ${wrong}.` : '.'}{' '}
         <Small as="span">
           {address}
-          {asked && `, asked ${when(asked)}`}
+          {asked && `, checked ${when(asked)}`}
         </Small>
         <PlainButton
           style={{ padding: '0 6px', textDecoration: 'underline' }}
           onPress={() => act(ask('askPrinter', { params: { id } }))}
         >
-          Ask it again
+          Check again
         </PlainButton>
       </span>
     </p>
@@ -312,7 +312,7 @@ function FinestPart({
 }: OfPrinter & { keep: (next: Partial<contract.Printer>) => void }) {
   return (
     <Part
-      label="Finest module"
+      label="Finest square"
       editor={
         <>
           <FileTrigger
@@ -321,9 +321,9 @@ function FinestPart({
           >
             <QuietButton>Read its printed test page</QuietButton>
           </FileTrigger>
-          <Small>from a photograph or a scan of it, or say it yourself:</Small>
+          <Small>from a photo or a scan of it, or choose it yourself:</Small>
           <Measure
-            label="Dots of the finest module that reads on its test page"
+            label="Dots of the finest square that reads on its test page"
             value={finest ?? 3}
             min={1}
             max={40}
@@ -334,8 +334,8 @@ function FinestPart({
       }
     >
       {finest === null
-        ? 'its finest module is not known yet'
-        : `modules from ${counted(finest, 'dot')}, ${((finest * 25.4) / dpi).toFixed(2)} mm, read`}
+        ? 'its finest square is not known yet'
+        : `squares from ${counted(finest, 'dot')}, ${((finest * 25.4) / dpi).toFixed(2)} mm, read`}
     </Part>
   );
 }
@@ -363,7 +363,7 @@ function Faults({
   return (
     <div style={{ display: 'grid', gap: 9, width: 340 }}>
       <Check on={intoTray} onChange={(on) => keep({ intoTray: on, faults: on ? faults : [] })}>
-        Put pictures of its sheets into the In-tray, as a scanner would
+        Put pictures of its sheets into the In-tray, like a scanner
       </Check>
       {intoTray &&
         paperFaults.map(({ id, name, about }) => (

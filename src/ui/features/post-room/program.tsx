@@ -19,8 +19,6 @@ export function StandInProgram() {
       to them, and what standing orders tell the seed vault.
     </p>
   ) : (
-    <Small>
-      No program stands in here. Whoever keeps this Hand Stamp gives programs their keys.
-    </Small>
+    <Small>There is no test program here. An administrator can create API keys for programs.</Small>
   );
 }

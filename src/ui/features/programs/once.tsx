@@ -22,14 +22,15 @@ export function Once({ what, value, onDone }: { what: string; value: string; onD
       }}
     >
       <p>
-        This is the {what}. <b>It is shown this once</b>: put it where the program finds it.
+        Copy this {what} now. <b>You will not see it again</b>. Put it where the program can read
+        it.
       </p>
       <code style={{ font: `400 14px/1.4 ${font.code}`, overflowWrap: 'anywhere' }}>{value}</code>
       <div style={{ display: 'flex', gap: 10 }}>
         <QuietButton onPress={() => void copyText(value).then(setCopied)}>
-          {copied ? 'Copied' : 'Copy it'}
+          {copied ? 'Copied' : 'Copy'}
         </QuietButton>
-        <PlainButton onPress={onDone}>I have it</PlainButton>
+        <PlainButton onPress={onDone}>Done</PlainButton>
       </div>
       {copied === false && <Small role="alert">{notCopied}</Small>}
     </div>

@@ -58,18 +58,19 @@ export function ProgramsPage({ described }: { described: Described }) {
         </DialogTrigger>
       </header>
       <Sentence $minor style={{ maxWidth: 760, marginBottom: 14 }}>
-        A program creates records here, fetches their codes and starts runs, by a key of its own.
+        With an API key of its own, a program creates records here, downloads their codes and starts
+        runs.
       </Sentence>
       {made && <Once what="key" value={made} onDone={() => setMade(undefined)} />}
       {error && <ErrorLine>{error.message}</ErrorLine>}
-      {data && data.keys.length === 0 && <p>There is no key yet.</p>}
+      {data && data.keys.length === 0 && <p>No API keys yet.</p>}
       {data && data.keys.length > 0 && <Keys keys={data.keys} />}
-      <PartTitle>Programs that are told what happens</PartTitle>
+      <PartTitle>Webhooks</PartTitle>
       <Told />
-      <PartTitle>What a program can ask</PartTitle>
+      <PartTitle>What a program can do</PartTitle>
       <Small style={{ maxWidth: 760, marginBottom: 10 }}>
         Described for machines at <a href="/api/v1/openapi.json">/api/v1/openapi.json</a> (OpenAPI
-        3.1). Columns go by their names. Errors are problem details (RFC 9457), in words.
+        3.1). Columns are named by their headings. Errors are problem details (RFC 9457), in words.
       </Small>
       <Reference described={described} />
     </Page>
@@ -92,12 +93,12 @@ function Keys({ keys }: { keys: readonly KeyView[] }) {
           <tr>
             <th>Key</th>
             <th>It may</th>
-            <th>For</th>
-            <th>Good until</th>
-            <th>Used last</th>
-            <th>Made</th>
+            <th>List</th>
+            <th>Expires</th>
+            <th>Last used</th>
+            <th>Created</th>
             <th>
-              <VisuallyHidden>What can be done with it</VisuallyHidden>
+              <VisuallyHidden>Actions</VisuallyHidden>
             </th>
           </tr>
         </thead>
@@ -114,7 +115,7 @@ function Keys({ keys }: { keys: readonly KeyView[] }) {
                 {key.rights.map((r) => keyRightWords[r].name).join('; ')}
               </td>
               <td>{key.list?.name ?? 'all lists'}</td>
-              <td>{key.ends ?? 'further notice'}</td>
+              <td>{key.ends ?? 'never'}</td>
               <td suppressHydrationWarning>{key.used ? when(key.used) : 'never'}</td>
               <td suppressHydrationWarning>
                 {when(key.at)}, {key.by}
@@ -133,16 +134,16 @@ function Keys({ keys }: { keys: readonly KeyView[] }) {
 function EndKey({ name, onEnd }: { name: string; onEnd: () => void }) {
   return (
     <DialogTrigger>
-      <PlainButton aria-label={`End the key ${name}`}>End it …</PlainButton>
+      <PlainButton aria-label={`Revoke the key ${name}`}>Revoke key …</PlainButton>
       <Pop placement="bottom end" offset={4}>
-        <Editor aria-label="End the key">
+        <Editor aria-label="Revoke key">
           {({ close }) => (
             <>
               <p style={{ maxWidth: 300 }}>
-                The program that has it is let in no more. This cannot be taken back.
+                The program that uses this key is refused from now on. This cannot be undone.
               </p>
               <div>
-                <QuietButton onPress={() => (onEnd(), close())}>End it for good</QuietButton>
+                <QuietButton onPress={() => (onEnd(), close())}>Revoke key</QuietButton>
               </div>
             </>
           )}
@@ -169,7 +170,7 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
   });
   return (
     <div style={{ display: 'grid', gap: 12, width: 400 }}>
-      <Words label="Name of the program that gets it" value={name} onChange={setName} autoFocus />
+      <Words label="Name of the program" value={name} onChange={setName} autoFocus />
       <div style={{ display: 'grid', gap: 6 }}>
         <Small>It may</Small>
         {keyRights.map((right) => (
@@ -187,7 +188,7 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
       <Sentence $minor>
         It is for{' '}
         <ChoicePart
-          label="For which list"
+          label="List"
           value={list === null ? 'all' : String(list)}
           onChange={(id) => setList(id === 'all' ? null : Number(id))}
           choices={[
@@ -198,7 +199,7 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
         .
       </Sentence>
       <Words
-        label="Good until this day; blank: until it is ended"
+        label="Expires on (leave blank for never)"
         type="date"
         value={ends}
         onChange={setEnds}
@@ -209,7 +210,7 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
           isDisabled={name.trim() === '' || rights.length === 0 || make.isPending}
           onPress={() => make.mutate()}
         >
-          Make the key
+          Create key
         </MainButton>
       </div>
     </div>
@@ -249,18 +250,18 @@ function Reference({ described }: { described: Described }) {
   return (
     <div style={{ display: 'grid', gap: 14, maxWidth: 900 }}>
       <Sentence $minor>
-        The examples are about{' '}
+        The examples use{' '}
         <ChoicePart
           looks
-          label="Which list the examples are about"
+          label="List in the examples"
           value={list === undefined ? undefined : String(list.id)}
           onChange={setChosen}
           choices={(lists.data?.lists ?? [])
             .filter((l) => l.jobs.length > 0)
             .map((l) => ({ id: String(l.id), name: l.name }))}
         />
-        , and run as they stand once HAND_STAMP_KEY is set; RUN, FILE and LINK are what was answered
-        before.
+        . They run as they are once HAND_STAMP_API_KEY is set; RUN, FILE and LINK are from earlier
+        answers.
       </Sentence>
       {inOrder(described.paths).flatMap(([path, methods]) =>
         Object.entries(methods).map(([method, of]) => (
@@ -348,7 +349,7 @@ function exampleOf(base: string, method: string, path: string, of: Operation, li
       .replace('{code}', '$LINK')
       .replace('{file}', '$FILE');
   const lines = [`curl ${method === 'get' ? '' : `-X ${method.toUpperCase()} `}"${address}"`];
-  if (of['x-needs']) lines.push('-H "Authorization: Bearer $HAND_STAMP_KEY"');
+  if (of['x-needs']) lines.push('-H "Authorization: Bearer $HAND_STAMP_API_KEY"');
   const type = Object.keys(of.requestBody?.content ?? {})[0];
   if (type === 'application/json') {
     lines.push('-H "Content-Type: application/json"');

@@ -44,7 +44,7 @@ export function Told() {
     <div style={{ display: 'grid', gap: 10, maxWidth: 900, justifyItems: 'start' }}>
       {secret && (
         <Once
-          what="secret that signs what it is told"
+          what="secret that signs the webhook"
           value={secret}
           onDone={() => setSecret(undefined)}
         />
@@ -54,10 +54,10 @@ export function Told() {
         <One key={webhook.id} webhook={webhook} act={act} />
       ))}
       {data?.webhooks.length === 0 && (
-        <Small>None yet. A program that is told need not ask again and again.</Small>
+        <Small>No webhooks yet. A webhook tells another program when something changes here.</Small>
       )}
       <DialogTrigger>
-        <QuietButton>Tell a program</QuietButton>
+        <QuietButton>Add webhook</QuietButton>
         <Pop placement="bottom start" offset={4}>
           <Editor aria-label="Tell a program">
             {({ close }) => <New onMade={(made) => (setSecret(made), close())} />}
@@ -76,38 +76,42 @@ function One({ webhook, act }: { webhook: WebhookView; act: (work: Promise<unkno
   return (
     <Sentence $minor>
       When {listed(webhook.events.map((e) => webhookWords[e].name))}
-      {webhook.list ? ` in ${webhook.list.name}` : ''}, <b>{webhook.name}</b> is told at{' '}
+      {webhook.list ? ` in ${webhook.list.name}` : ''}, <b>{webhook.name}</b> is called at{' '}
       <span style={{ fontFamily: font.code, overflowWrap: 'anywhere' }}>{webhook.address}</span>,{' '}
       <ChoicePart
-        label={`Whether ${webhook.name} is told`}
+        label={`Whether ${webhook.name} is called`}
         value={webhook.open ? 'open' : 'closed'}
         onChange={(id) => act(ask('changeWebhook', { params, body: { open: id === 'open' } }))}
         choices={[
           { id: 'open', name: 'at once' },
-          { id: 'closed', name: 'not for now', about: 'What happens meanwhile it is never told.' },
+          {
+            id: 'closed',
+            name: 'paused',
+            about: 'Changes made while it is off are not sent later.',
+          },
         ]}
       />
       . {webhook.trouble && <ErrorLine as="span">{webhook.trouble} </ErrorLine>}
-      <Part label={`What ${webhook.name} was told`} editor={<Deliveries webhook={webhook} />}>
-        {webhook.waiting > 0 ? `${counted(webhook.waiting, 'thing')} waiting` : 'What it was told'}
+      <Part label={`What was sent to ${webhook.name}`} editor={<Deliveries webhook={webhook} />}>
+        {webhook.waiting > 0 ? `${counted(webhook.waiting, 'thing')} waiting` : 'Deliveries'}
       </Part>
       {'. '}
       <Part
-        label={`Forget ${webhook.name}`}
+        label={`Delete ${webhook.name}`}
         editor={(close) => (
           <>
             <p style={{ maxWidth: 300 }}>
-              It is told nothing any more, and what it was told is forgotten.
+              Nothing more is sent to it, and its deliveries are deleted.
             </p>
             <div>
               <QuietButton onPress={() => (act(ask('removeWebhook', { params })), close())}>
-                Forget it for good
+                Delete webhook
               </QuietButton>
             </div>
           </>
         )}
       >
-        Forget it
+        Delete webhook …
       </Part>
       .
     </Sentence>
@@ -136,7 +140,7 @@ function Deliveries({ webhook }: { webhook: WebhookView }) {
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Looking …</Small>;
+  if (!data) return <Small>Loading …</Small>;
   if (data.deliveries.length === 0) return <Small>Nothing yet.</Small>;
   return (
     <div style={{ width: 560, maxHeight: 380, overflow: 'auto', display: 'grid', gap: 0 }}>
@@ -158,12 +162,12 @@ function Deliveries({ webhook }: { webhook: WebhookView }) {
           <span suppressHydrationWarning>{when(one.at)}</span>
           <span style={{ overflowWrap: 'anywhere' }}>
             <b>{one.kind}</b>{' '}
-            {one.status !== null ? `answered ${one.status}` : (one.answer ?? 'not told yet')}
+            {one.status !== null ? `answered ${one.status}` : (one.answer ?? 'not sent yet')}
             {one.tries > 1 && `, ${counted(one.tries, 'try', 'tries')}`}
             {one.state === 'waiting' && one.tries > 0 && `, again ${when(one.due)}`}
             <Small style={{ fontFamily: font.code }}>{one.body.slice(0, 160)}</Small>
           </span>
-          <PlainButton onPress={() => again(one.id)}>Once more</PlainButton>
+          <PlainButton onPress={() => again(one.id)}>Send again</PlainButton>
         </div>
       ))}
     </div>
@@ -190,9 +194,9 @@ function New({ onMade }: { onMade: (secret: string) => void }) {
   return (
     <div style={{ display: 'grid', gap: 12, width: 420 }}>
       <Words label="Name of the program" value={name} onChange={setName} autoFocus />
-      <Words label="Address at which it is told" value={address} onChange={setAddress} />
+      <Words label="Web address to call" value={address} onChange={setAddress} />
       <div style={{ display: 'grid', gap: 6 }}>
-        <Small>It is told when</Small>
+        <Small>Send when</Small>
         {webhookEvents.map((event) => (
           <Check
             key={event}
@@ -208,7 +212,7 @@ function New({ onMade }: { onMade: (secret: string) => void }) {
       <Sentence $minor>
         Of{' '}
         <ChoicePart
-          label="Of which list"
+          label="List"
           value={list === null ? 'all' : String(list)}
           onChange={(id) => setList(id === 'all' ? null : Number(id))}
           choices={[
@@ -226,7 +230,7 @@ function New({ onMade }: { onMade: (secret: string) => void }) {
           }
           onPress={() => make.mutate()}
         >
-          Tell it from now on
+          Start sending
         </MainButton>
       </div>
     </div>

@@ -69,7 +69,7 @@ export function useCellKeys(
         e.preventDefault();
         if (isSecret(column(), columns) && !revealed.has(column().id))
           return setProblem(
-            `${column().name} is kept secret. Show it on this screen first, in its heading, to copy it.`,
+            `${column().name} is secret. To copy it, first show it on this screen in its heading.`,
           );
         e.clipboardData?.setData('text/plain', record.values[column().id] ?? '');
       },
@@ -104,7 +104,7 @@ export function useCellKeys(
           });
           if (edits.length > mostPasted || within.length > room || rows.length > mostPasted)
             return setProblem(
-              `These are ${rows.length.toLocaleString('en')} rows; ${room.toLocaleString('en')} can be filled from here on. Take away what the list is searched or sorted by, or bring them in as a list of their own.`,
+              `You pasted ${rows.length.toLocaleString('en')} rows, but only ${room.toLocaleString('en')} can be filled from here on. Clear the search or sorting, or bring the rows in as a new list.`,
             );
           editCells(edits);
           const records = rows

@@ -57,7 +57,7 @@ export function ChangesTable({ rows }: { rows: readonly ChangedRow[] }) {
           <tr key={row.seq}>
             <td className="kind">{words[row.change]}</td>
             <td className="who">
-              {row.title || 'no name'}
+              {row.title || '(no title)'}
               <small>{row.key}</small>
             </td>
             <td>

@@ -54,18 +54,18 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
           aria-pressed={view.sort === `${column.id}:up`}
           onPress={() => setView({ sort: `${column.id}:up` })}
         >
-          Least first
+          Sort A–Z, 0–9
         </QuietButton>
         <QuietButton
           looks
           aria-pressed={view.sort === `${column.id}:down`}
           onPress={() => setView({ sort: `${column.id}:down` })}
         >
-          Greatest first
+          Sort Z–A, 9–0
         </QuietButton>
         {view.sort && (
           <QuietButton looks onPress={() => setView({ sort: undefined })}>
-            As in the list
+            Original order
           </QuietButton>
         )}
       </div>
@@ -89,7 +89,7 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
             { id: 'filled', name: 'is filled' },
           ]}
         />
-        {needsText && <Words label="this text" value={text} onChange={setText} />}
+        {needsText && <Words label="text" value={text} onChange={setText} />}
         <div style={{ display: 'flex', gap: 8 }}>
           <QuietButton looks type="submit" isDisabled={needsText && text.trim() === ''}>
             Show only those
@@ -102,7 +102,7 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
         </div>
       </form>
       <div style={{ display: may ? 'flex' : 'none', gap: 8, alignItems: 'end' }}>
-        <Words label="Its name" value={name} onChange={setName} />
+        <Words label="Name" value={name} onChange={setName} />
         <MainButton
           isDisabled={name.trim() === '' || name.trim() === column.name || Boolean(column.worked)}
           onPress={() => (
@@ -114,7 +114,7 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
           Rename
         </MainButton>
       </div>
-      {column.source && <Small>Called {column.source} where it comes from.</Small>}
+      {column.source && <Small>Called {column.source} in its source.</Small>}
       <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
         <QuietButton
           isDisabled={left < 0}
@@ -135,16 +135,14 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
         </QuietButton>
       </div>
       <Check on={secret} onChange={(on) => change({ does: 'secret', id: column.id, secret: on })}>
-        <span>
-          kept secret: masked here, no text under the code, left out of what is taken away
-        </span>
+        <span>Secret: hidden on screen, not printed under the code, not in downloads</span>
       </Check>
       {secret && (
         <QuietButton
           aria-pressed={revealed.has(column.id)}
           onPress={() => reveal(column.id, !revealed.has(column.id))}
         >
-          {revealed.has(column.id) ? 'Mask it again' : 'Show it on this screen for now'}
+          {revealed.has(column.id) ? 'Hide it again' : 'Show it on this screen for now'}
         </QuietButton>
       )}
     </div>

@@ -31,14 +31,14 @@ export function PagesSentence() {
       <Sentence $minor style={{ paddingTop: 3 }}>
         <Part
           acts
-          label="Give each record a page"
+          label="Create a web page for each record"
           editor={(close) => (
             <div style={{ display: 'grid', gap: 10, maxWidth: 400 }}>
               <p>
-                Each record gets a page of its own at an address that nobody guesses, and so does
-                every record that comes later. A code can lead there.
+                Each record gets its own web page at an address that cannot be guessed, also records
+                that are added later. A code can lead there.
               </p>
-              <Small>Anyone sees its name alone, until you say more.</Small>
+              <Small>Anyone sees only its title until you choose more.</Small>
               <div>
                 <MainButton
                   onPress={() => {
@@ -78,7 +78,7 @@ function Shown({ pages, save }: { pages: Pages; save: (next: Partial<PageSetDocu
   const seen = (who: PageEyes) => document.shown.filter((s) => s.who === who);
   const words = (who: PageEyes) =>
     seen(who)
-      .map((s) => name(s.column) ?? 'a removed column')
+      .map((s) => name(s.column) ?? 'a deleted column')
       .join(', ') || 'nothing more';
   const pictures = columns.filter((c) => c.role === 'picture');
   const trouble = pages.sample ? doorTrouble(pages.sample) : undefined;
@@ -91,11 +91,11 @@ function Shown({ pages, save }: { pages: Pages; save: (next: Partial<PageSetDocu
           value={document.open ? 'open' : 'closed'}
           onChange={(id) => save({ open: id === 'open' })}
           choices={[
-            { id: 'open', name: 'open', about: 'Whoever has its address sees it.' },
-            { id: 'closed', name: 'closed', about: 'It says that it is closed for now.' },
+            { id: 'open', name: 'open', about: 'Anyone who has its address sees it.' },
+            { id: 'closed', name: 'closed', about: 'Visitors read that it is closed for now.' },
           ]}
         />
-        . It is called{' '}
+        . Its title is{' '}
         <Part
           label="Title of pages"
           editor={(close) => (
@@ -106,15 +106,15 @@ function Shown({ pages, save }: { pages: Pages; save: (next: Partial<PageSetDocu
             />
           )}
         >
-          <PartsWords parts={document.title} empty="nothing yet" />
+          <PartsWords parts={document.title} empty="(empty)" />
         </Part>
-        , shows anyone{' '}
+        . It shows anyone{' '}
         <Part label="What pages show" editor={<ShownEditor document={document} save={save} />}>
           {words('anyone')}
         </Part>
-        , and people signed in besides{' '}
+        , and people who are signed in also{' '}
         <Part
-          label="What pages show people signed in"
+          label="What pages show people who are signed in"
           editor={<ShownEditor document={document} save={save} />}
         >
           {words('signed-in')}
@@ -146,24 +146,23 @@ function Shown({ pages, save }: { pages: Pages; save: (next: Partial<PageSetDocu
         .{' '}
         {pages.sample && (
           <a href={new URL(pages.sample).pathname} target="_blank" rel="noreferrer">
-            Open that of the record in hand
+            Open the selected record’s page
           </a>
         )}
       </Sentence>
       {pages.gone > 0 && (
         <Small>
-          {counted(pages.gone, 'page')} {plural(pages.gone, 'is', 'are')} of records that are gone,
-          and
+          {counted(pages.gone, 'page')} {plural(pages.gone, 'is', 'are')} to deleted records and
           {plural(pages.gone, ' says', ' say')} so
           {pages.gonePrinted > 0 &&
-            `; ${counted(pages.gonePrinted, 'printed code')} ${plural(pages.gonePrinted, 'leads', 'lead')} there and ${plural(pages.gonePrinted, 'is', 'are')} dead`}
+            `; ${counted(pages.gonePrinted, 'printed code')} ${plural(pages.gonePrinted, 'leads', 'lead')} to them and ${plural(pages.gonePrinted, 'is', 'are')} not work`}
           .
         </Small>
       )}
       {trouble && document.open && (
         <Warning>
-          {new URL(pages.sample!).host} {trouble.message}, so nobody else opens these pages. Under
-          which address we are reached is said in Settings.
+          {new URL(pages.sample!).host} {trouble.message}, so nobody else opens these pages. You can
+          change the address in Settings.
         </Warning>
       )}
     </>
@@ -195,7 +194,7 @@ function ShownEditor({
   return (
     <div style={{ display: 'grid', gap: 10, maxHeight: 420, overflow: 'auto', paddingRight: 8 }}>
       <Small style={{ maxWidth: 380 }}>
-        Who sees it on the pages. They stand there in this order; what is chosen last comes last.
+        Choose who sees each column. Columns appear in the order in which you choose them.
       </Small>
       {[...listed, ...others].map((c) => (
         <Pick
@@ -205,7 +204,7 @@ function ShownEditor({
           onChange={(next) => say(c.id, next)}
           choices={[
             { id: 'anyone', name: 'anyone' },
-            { id: 'signed-in', name: 'people signed in' },
+            { id: 'signed-in', name: 'people who are signed in' },
             { id: 'nobody', name: 'nobody' },
           ]}
         />

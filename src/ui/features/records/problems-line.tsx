@@ -27,7 +27,7 @@ export function ProblemsLine() {
   if (job.problems.length === 0) return null;
   return (
     <Sentence $minor>
-      <Mark name="look" /> Look at{' '}
+      <Mark name="look" /> Check{' '}
       {job.problems.map(({ kind, records }, i) => (
         <span key={kind}>
           {i > 0 && (i === job.problems.length - 1 ? ' and ' : ', ')}
@@ -108,7 +108,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
   });
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Looking …</Small>;
+  if (!data) return <Small>Loading …</Small>;
   const mendable = data.rows.filter((r) => r.mended !== undefined);
   const chosen = mendable.filter((r) => !left.has(r.record));
   const mend = async () => {
@@ -131,7 +131,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
                 <td style={{ width: 20 }}>
                   {row.mended !== undefined && (
                     <Check
-                      label={`Mend ${row.title || `record ${row.number}`}`}
+                      label={`Fix ${row.title || `record ${row.number}`}`}
                       on={!left.has(row.record)}
                       onChange={(on) => {
                         const next = new Set(left);
@@ -185,7 +185,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
       </Rows>
       {data.rows.length > 300 && (
         <Small>
-          The first 300 of {data.rows.length.toLocaleString('en')}; mending takes all of them.
+          The first 300 of {data.rows.length.toLocaleString('en')}. Fixing changes all of them.
         </Small>
       )}
       <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
@@ -203,7 +203,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
         >
           Show only these
         </QuietButton>
-        {words.mend && <Small>Can be undone.</Small>}
+        {words.mend && <Small>You can undo this.</Small>}
       </div>
     </>
   );

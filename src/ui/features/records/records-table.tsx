@@ -143,7 +143,7 @@ export function RecordsHeads() {
               </Part>
             </b>
             <ChoicePart
-              label={`What ${column.name} is for`}
+              label={`Role of ${column.name}`}
               choices={roles}
               value={column.role}
               onChange={(role) =>
@@ -327,7 +327,7 @@ export function RecordsCell({
     if (column && over !== undefined) draft.current = { column: column.id, value: over };
     if (column?.worked)
       setProblem(
-        `${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
+        `${column.name} is worked out from other columns, so you cannot type over it. Change its sentence, or those columns.`,
       );
     else {
       begun.current = column ? (record.values[column.id] ?? '') : '';
@@ -363,7 +363,7 @@ export function RecordsCell({
             key={column.id}
             style={{ left: edges[c]! - x, width: edges[c + 1]! - edges[c]! }}
             data-look={note ? '' : undefined}
-            title={note ? note.text : masked(column) ? `${column.name} is kept secret` : value}
+            title={note ? note.text : masked(column) ? `${column.name} is secret` : value}
             data-worked={column.worked ? '' : undefined}
             data-hand={inHand && c === cell ? '' : undefined}
             onMouseDown={() => scroll.take(c)}
@@ -373,7 +373,7 @@ export function RecordsCell({
               <input
                 aria-label={`${column.name} of record ${record.number}`}
                 defaultValue={typed ?? (shown(value) === value ? value : '')}
-                placeholder={shown(value) === value ? undefined : 'kept secret; type a new value'}
+                placeholder={shown(value) === value ? undefined : 'secret; type a new value'}
                 autoFocus
                 onFocus={(e) => typed === undefined && e.target.select()}
                 onChange={(e) => {

@@ -39,18 +39,18 @@ export function RecordsSentence() {
         <RereadLine />
         <Sentence>
           {counted(job.counts.all, 'record')} with {counted(shown.length, 'column')} from{' '}
-          <SourcePart />, told apart by{' '}
+          <SourcePart />; key:{' '}
           <ChoicePart
-            label="The column that tells records apart"
+            label="Key column: a number or ID that is different for every record"
             choices={choices}
             value={key?.id}
             onChange={take('key')}
           >
             {key?.name ?? 'no column yet'}
-          </ChoicePart>{' '}
-          and titled by{' '}
+          </ChoicePart>
+          , title:{' '}
           <ChoicePart
-            label="The column with the name"
+            label="Title column"
             choices={choices}
             value={name?.id}
             onChange={take('name')}
@@ -124,8 +124,8 @@ function NewColumn({ close }: { close: () => void }) {
     );
   return (
     <WordsAndUse
-      label="Name of a column to type into"
-      use="Add it"
+      label="Name of the new column"
+      use="Add column"
       onUse={(name) => (add(name), close())}
     />
   );

@@ -43,7 +43,7 @@ export function SourcePart() {
   const { origin, source } = job.list;
   if (origin === null || sourceOf(origin).gone) return <>{source}</>;
   return (
-    <Part label="Read the source again" editor={(close) => <ReadAgain close={close} />}>
+    <Part label="Update from the source" editor={(close) => <ReadAgain close={close} />}>
       {source}
       {sourceOf(origin).where}
     </Part>
@@ -71,15 +71,15 @@ function ReadAgain({ close }: { close: () => void }) {
   return (
     <div style={{ display: 'grid', gap: 10, maxWidth: 360 }}>
       <Small>
-        Read as of {when(job.list.updated)}. What was added, changed and gone is shown before it is
-        taken; what you changed by hand and what was printed stays.
+        Source as of {when(job.list.updated)}. You see what was added, changed and deleted before it
+        is applied. Your own changes and what was printed stay.
       </Small>
       {readsItself(origin) ? (
         <MainButton
           isDisabled={busy}
           onPress={() => void start(() => ask('readListAgain', { params: { id } }))}
         >
-          Read {source} again
+          Update from {source}
         </MainButton>
       ) : (
         <FileTrigger
@@ -92,8 +92,8 @@ function ReadAgain({ close }: { close: () => void }) {
       )}
       {takes !== undefined && (
         <Small>
-          It is also read again whenever it is saved
-          {takes ? ', and taken by itself where nothing is lost by it' : ''}.
+          It is also updated whenever the file is saved
+          {takes ? ', and applied automatically if nothing is lost' : ''}.
         </Small>
       )}
       {error && <ErrorLine>{error}</ErrorLine>}
@@ -110,7 +110,7 @@ export function RereadLine() {
   const { told } = data;
   return (
     <Sentence $minor style={{ paddingBottom: 6 }}>
-      {data.state === 'waiting' && <>Reading {data.file_name} again …</>}
+      {data.state === 'waiting' && <>Reading {data.file_name} …</>}
       {data.state === 'failed' && (
         <span style={{ color: colour.failed }}>
           <Mark name="failed" /> {data.error} <SetAside intake={data} />
@@ -118,7 +118,7 @@ export function RereadLine() {
       )}
       {(data.state === 'read' || data.state === 'taking') && told && (
         <>
-          <Mark name="look" /> {data.file_name} was read again: {count(told.added, 'added')},{' '}
+          <Mark name="look" /> {data.file_name} has changes: {count(told.added, 'added')},{' '}
           {count(told.changed, 'changed')}, {count(told.gone, 'gone')}.{' '}
           <PlainButton
             onPress={() => setOpen(true)}
@@ -129,7 +129,7 @@ export function RereadLine() {
               textDecoration: 'underline',
             }}
           >
-            Look at it
+            Review changes
           </PlainButton>
         </>
       )}
@@ -180,7 +180,7 @@ function SetAside({ intake, close }: { intake: Intake; close?: () => void }) {
         );
       }}
     >
-      Set it aside
+      Discard
     </PlainButton>
   );
 }
@@ -275,7 +275,8 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
       await ask('takeIntake', { params: { id: intake.id }, body: { clashes, gone } });
       for (let tries = 0; tries < 600; tries++) {
         const now = await ask('viewIntake', { params: { id: intake.id } });
-        if (now.state === 'failed') throw new Error(now.error ?? 'It could not be taken.');
+        if (now.state === 'failed')
+          throw new Error(now.error ?? 'The changes could not be applied.');
         if (now.state === 'taken') return;
         await new Promise((resolve) => setTimeout(resolve, 250));
       }
@@ -290,7 +291,7 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
     <>
       <header style={{ display: 'flex', justifyContent: 'space-between' }}>
         <Heading slot="title" level={2}>
-          {intake.file_name}, read again
+          {intake.file_name}, changes
         </Heading>
         <PlainButton onPress={close}>Close</PlainButton>
       </header>
@@ -300,7 +301,7 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
         {told.newColumns.length > 0 && <Small>New columns: {told.newColumns.join(', ')}.</Small>}
         {told.missingColumns.length > 0 && (
           <Warning>
-            Not in the source any more, and kept here as it was: {told.missingColumns.join(', ')}.
+            No longer in the source, and kept here: {told.missingColumns.join(', ')}.
           </Warning>
         )}
         {told.notes.map((note) => (
@@ -309,10 +310,10 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
         <div style={{ display: 'flex', gap: 28 }}>
           {told.clashes > 0 && (
             <Pick
-              label={`${counted(told.clashes, 'cell was', 'cells were')} changed by hand here and in the source too`}
+              label={`${counted(told.clashes, 'cell was', 'cells were')} changed here by hand and in the source too`}
               choices={[
-                { id: 'here', name: 'keep what is here' },
-                { id: 'there', name: 'take what is there' },
+                { id: 'here', name: 'keep your value' },
+                { id: 'there', name: 'use the source’s value' },
               ]}
               value={clashes}
               onChange={setClashes}
@@ -320,9 +321,9 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
           )}
           {told.gone > 0 && (
             <Pick
-              label="Records that are gone from the source"
+              label="Records that are no longer in the source"
               choices={[
-                { id: 'out', name: 'take them out here too' },
+                { id: 'out', name: 'delete them here too' },
                 { id: 'stay', name: 'keep them here' },
               ]}
               value={gone}
@@ -331,20 +332,20 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
           )}
         </div>
       </div>
-      <div className="rows" tabIndex={0} role="region" aria-label="What it comes to">
+      <div className="rows" tabIndex={0} role="region" aria-label="Result">
         {error && <ErrorLine>{error.message}</ErrorLine>}
         {data && <ChangesTable rows={data.rows} />}
         {data?.rows.length === 100 && (
-          <Small style={{ padding: 8 }}>The first 100 are shown; all of them are taken.</Small>
+          <Small style={{ padding: 8 }}>The first 100 are shown. All of them are applied.</Small>
         )}
       </div>
       <footer style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
         <MainButton isDisabled={Boolean(told.blocked)} onPress={() => void take()}>
-          Take it
+          Apply changes
         </MainButton>
         <SetAside intake={intake} close={close} />
         <span style={{ flex: 1 }} />
-        <Small>{count(told.unchanged, 'unchanged')}. Taking it can be undone.</Small>
+        <Small>{count(told.unchanged, 'unchanged')}. You can undo this.</Small>
         <QuietButton onPress={close}>Later</QuietButton>
       </footer>
     </>

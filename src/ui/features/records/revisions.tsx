@@ -149,14 +149,16 @@ function Revisions({ close }: { close: () => void }) {
                 <b style={{ flex: 1 }}>{current.note}</b>
                 {current.canUndo && (
                   <QuietButton onPress={() => turn(current.undone ? 'redo' : 'undo')}>
-                    {current.undone ? 'Do it again' : 'Undo this'}
+                    {current.undone ? 'Redo' : 'Undo'}
                   </QuietButton>
                 )}
               </div>
               {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
-              {current.kind === 'intake' && <Small>Here the list begins.</Small>}
+              {current.kind === 'intake' && (
+                <Small>This is where the list was created. It cannot be undone.</Small>
+              )}
               {current.kind === 'columns' && (
-                <Small>The columns were changed; what the records hold was not.</Small>
+                <Small>The columns were changed, not the values.</Small>
               )}
               {rows.data && <ChangesTable rows={rows.data.rows} />}
               {rows.data && rows.data.total > rows.data.rows.length && (

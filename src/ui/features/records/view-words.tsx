@@ -9,10 +9,10 @@ import { wholeView } from '../../shell/ledger/view';
 export function ViewWords() {
   const { job, view, total, setView } = useJob();
   const nameOf = (id: string) =>
-    job.list.columns.find((c) => c.id === id)?.name ?? 'a removed column';
+    job.list.columns.find((c) => c.id === id)?.name ?? 'a deleted column';
   const words = [
     ...(view.problem ? [`with ${problemWords[view.problem].many}`] : []),
-    ...(view.q ? [`that hold “${view.q}”`] : []),
+    ...(view.q ? [`that contain “${view.q}”`] : []),
     ...view.where.map(({ column, is, text }) =>
       is === 'blank' || is === 'filled'
         ? `whose ${nameOf(column)} is ${is}`

@@ -97,11 +97,7 @@ export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loadin
   }, [busy, client]);
   if (loading) return <Small>Loading …</Small>;
   if (runs.length === 0)
-    return (
-      <Small>
-        This job has not been run yet. Its runs, their files and what was read back will stand here.
-      </Small>
-    );
+    return <Small>No runs yet. Each run appears here with its files and its scan results.</Small>;
   return (
     <>
       {runs.map((run) => (
@@ -150,8 +146,8 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
             <span>
               {run.state === 'waiting' && run.ahead > 0 ? (
                 <>
-                  Waiting for its turn. Other runs are being made, {counted(run.ahead, 'piece')}; it
-                  does not wait for all of them.
+                  Waiting for its turn. Other runs are in progress, {counted(run.ahead, 'piece')}.
+                  This one takes turns with them.
                 </>
               ) : (
                 <>
@@ -171,12 +167,12 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
         <>
           <p className="state">
             <Mark name="out" /> Stopped after {run.made.toLocaleString('en')} of{' '}
-            {counted(run.pieces, 'piece', 'pieces')}; no files were made.
+            {counted(run.pieces, 'piece', 'pieces')}. No files were made.
           </p>
           {run.made > 0 && !run.mail && (
             <div>
               <QuietButton isDisabled={finish.isPending} onPress={() => finish.mutate()}>
-                Keep what was made
+                Keep the finished part
               </QuietButton>
               {finish.error && <ErrorLine>{finish.error.message}</ErrorLine>}
             </div>
@@ -185,8 +181,8 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       )}
       {run.filesGone && (
         <p className="state">
-          <Mark name="out" /> Its files were kept until {when(run.filesGone)}, as Settings say. “The
-          same again” makes them anew.
+          <Mark name="out" /> Its files were kept until {when(run.filesGone)} (see Settings). “Run
+          again” makes them again.
         </p>
       )}
       {run.state === 'failed' && (
@@ -196,7 +192,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       )}
       {run.state === 'done' && run.failed === 0 && run.codes === 0 && (
         <p className="state">
-          <Mark name="ready" /> done; there are no codes in it to read back
+          <Mark name="ready" /> done. There are no codes to read back.
         </p>
       )}
       {run.state === 'done' && run.failed === 0 && run.codes > 0 && (
@@ -223,7 +219,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
                 >
                   {f.title || f.key}
                 </PlainButton>
-                : page {f.page}, place {f.place};{' '}
+                : page {f.page}, seat {f.place};{' '}
                 {f.result === 'differs' ? `reads as ${f.readAs}` : 'does not read'}
               </li>
             ))}
@@ -235,8 +231,8 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
         <div className="files">
           {files.map((file) =>
             keptBack ? (
-              <span key={file.id} title="There are secrets in it">
-                {fileWords(file.name)}: secrets in it
+              <span key={file.id} title="This run contains secrets">
+                {fileWords(file.name)}: contains secrets
               </span>
             ) : (
               <a key={file.id} href={`/api/files/${file.id}`} download title={file.name}>
@@ -256,14 +252,14 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
             {run.leftOut.map((row, i) => (
               <li key={i}>
                 {row.record === undefined ? (
-                  row.title || 'no name'
+                  row.title || '(no title)'
                 ) : (
                   <PlainButton
                     looks
                     style={{ padding: 0, textDecoration: 'underline' }}
                     onPress={() => (jump({ record: row.record! }), openBand('records'))}
                   >
-                    {row.title || 'no name'}
+                    {row.title || '(no title)'}
                   </PlainButton>
                 )}
                 : {row.reason}

@@ -69,7 +69,7 @@ function Record({ row, close }: { row: SheetProof['leftOut'][number]; close: () 
         openBand('records');
       }}
     >
-      {row.title || 'no name'}
+      {row.title || '(no title)'}
     </PlainButton>
   );
 }

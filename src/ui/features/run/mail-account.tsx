@@ -24,9 +24,9 @@ const marks: Record<MailState, MarkName> = {
 };
 const told: readonly MailState[] = ['unsure', 'refused', 'held', 'stopped'];
 const again = {
-  stopped: { name: 'Send those that were not sent', sure: false },
-  refused: { name: 'Try the refused ones again', sure: false },
-  unsure: { name: 'Send those that are not certain again', sure: true },
+  stopped: { name: 'Send the unsent emails', sure: false },
+  refused: { name: 'Retry the refused emails', sure: false },
+  unsure: { name: 'Resend the uncertain emails (they may arrive twice)', sure: true },
 } as const;
 
 /**
@@ -50,7 +50,7 @@ export function MailAccount({ run }: { run: RunView }) {
     <>
       {left > 0 && (
         <>
-          <progress max={all} value={all - left} aria-label={`Mails of ${run.name}`} />
+          <progress max={all} value={all - left} aria-label={`Emails of ${run.name}`} />
           <div className="state" style={{ justifyContent: 'space-between' }}>
             <span>
               {counts.sent.toLocaleString('en')} of {counted(all, 'mail')} sent
@@ -82,7 +82,7 @@ export function MailAccount({ run }: { run: RunView }) {
       <div className="row">
         <DialogTrigger>
           <PlainButton looks style={{ padding: 0 }}>
-            Mail by mail
+            Email by email
           </PlainButton>
           <Veil isDismissable>
             <Card>
@@ -132,15 +132,15 @@ function Lines({ run }: { run: RunView }) {
           <thead>
             <tr>
               <th>Record</th>
-              <th>Address</th>
-              <th>Mail</th>
+              <th>Email address</th>
+              <th>Email</th>
               <th>When</th>
             </tr>
           </thead>
           <tbody>
             {data?.mails.map((line, i) => (
               <tr key={i}>
-                <td>{line.title || 'no name'}</td>
+                <td>{line.title || '(no title)'}</td>
                 <td style={{ overflowWrap: 'anywhere' }}>{line.address}</td>
                 <td style={{ paddingBlock: 6 }}>
                   <Mark name={marks[line.state]} /> {mailStateWords[line.state]}
@@ -153,7 +153,7 @@ function Lines({ run }: { run: RunView }) {
         </Table>
       </div>
       <a href={`/api/runs/${run.id}/mails/account`} download>
-        All of them as CSV
+        Download all as CSV
       </a>
     </Sheet>
   );

@@ -46,7 +46,7 @@ export const useMailServer = (asked: boolean) =>
 const placeWords = {
   below: 'the code below the words',
   above: 'the code above the words',
-  none: 'no code in the mail itself',
+  none: 'no code in the email itself',
 } as const;
 
 /**
@@ -70,16 +70,16 @@ export function MailParts({
     <>
       , to the address in{' '}
       <ChoicePart
-        label="Column of the addresses"
+        label="Column with the email addresses"
         value={mail.to}
         onChange={(to) => set({ to })}
         choices={open.map((c) => ({ id: c.id, name: c.name }))}
       >
         {open.find((c) => c.id === mail.to)?.name ?? 'a column you choose'}
       </ChoicePart>
-      , about{' '}
+      , with the subject{' '}
       <Part
-        label="What the mail is about"
+        label="Subject of the email"
         editor={(close) => (
           <ContentEditor
             parts={mail.subject}
@@ -91,28 +91,28 @@ export function MailParts({
           />
         )}
       >
-        <PartsWords parts={mail.subject} empty="nothing yet" />
-      </Part>
-      , saying{' '}
+        <PartsWords parts={mail.subject} empty="(empty)" />
+      </Part>{' '}
+      and the text{' '}
       {isPage && (
         <ChoicePart
-          label="What the mail says"
+          label="Text of the email"
           value={mail.says ?? 'page'}
           onChange={(id) => set({ says: id === 'words' ? 'words' : undefined })}
           choices={[
             {
               id: 'page',
               name: 'the page itself',
-              about: 'With its codes and its pictures in it.',
+              about: 'With its codes and pictures.',
             },
-            { id: 'words', name: 'words of its own', about: 'The page can be attached.' },
+            { id: 'words', name: 'a text you write here', about: 'The page can be attached.' },
           ]}
         />
       )}
       {saysWords && <WordsParts besidePage={isPage} />}
       {saysWords ? ' and ' : ', with '}
       <ChoicePart
-        label="What is attached"
+        label="Attachments"
         value={mail.attach ?? 'none'}
         onChange={(id) => set({ attach: id === 'none' ? undefined : id })}
         choices={[
@@ -123,12 +123,12 @@ export function MailParts({
         {mail.attach
           ? attachable.some((o) => o.id === mail.attach)
             ? `${outputOf(mail.attach).attached} attached`
-            : 'something attached that this piece does not give'
+            : 'an attachment that this piece cannot give'
           : 'nothing attached'}
       </ChoicePart>
-      ; answers go to{' '}
+      ; replies go to{' '}
       <Part
-        label="Where answers go"
+        label="Replies go to"
         editor={(close) => (
           <ReplyTo
             value={mail.replyTo ?? ''}
@@ -139,16 +139,16 @@ export function MailParts({
           />
         )}
       >
-        {mail.replyTo ?? 'whom it comes from'}
+        {mail.replyTo ?? 'the sender'}
       </Part>
       ;{' '}
       <ChoicePart
-        label="Those who had one"
+        label="People who already had an email"
         value={output.again ? 'again' : 'once'}
         onChange={(id) => setOutput({ ...output, again: id === 'again' || undefined })}
         choices={[
-          { id: 'once', name: 'only to those who had none of this job yet' },
-          { id: 'again', name: 'to those who had one of this job, too' },
+          { id: 'once', name: 'only to people who had no email from this job yet' },
+          { id: 'again', name: 'also to people who already had an email from this job' },
         ]}
       />
     </>
@@ -163,7 +163,7 @@ function WordsParts({ besidePage }: { besidePage: boolean }) {
     <>
       {besidePage && ', '}
       <Part
-        label="What the mail says"
+        label="Text of the email"
         editor={(close) => (
           <BodyEditor
             body={mail.body}
@@ -175,7 +175,7 @@ function WordsParts({ besidePage }: { besidePage: boolean }) {
         )}
       >
         {mail.body.length === 0 ? (
-          'nothing yet'
+          '(empty)'
         ) : (
           <>
             <PartsWords parts={mail.body[0]!} empty="" />
@@ -185,7 +185,7 @@ function WordsParts({ besidePage }: { besidePage: boolean }) {
       </Part>
       , with{' '}
       <ChoicePart
-        label="Where the code stands"
+        label="Where the code is placed"
         value={mail.codes}
         onChange={(codes) => set({ codes })}
         choices={(Object.keys(placeWords) as Mail['codes'][]).map((id) => ({
@@ -209,7 +209,7 @@ function StampsPart() {
       {' '}
       (
       <Part
-        label="Which codes stand in the mail"
+        label="Codes in the email"
         editor={stamps.map((stamp) => (
           <Check
             key={stamp.id}
@@ -241,7 +241,7 @@ export function MailNotes({ proof }: { proof: SheetProof | undefined }) {
           {' '}
           <Mark name="look" />{' '}
           <Part
-            label="Addresses that several share"
+            label="Shared email addresses"
             editor={
               <ul style={{ margin: 0, paddingLeft: 16, maxHeight: 300, overflow: 'auto' }}>
                 {first.map((one) => (
@@ -252,16 +252,16 @@ export function MailNotes({ proof }: { proof: SheetProof | undefined }) {
               </ul>
             }
           >
-            {counted(records, 'record shares', 'records share')} an address
+            {counted(records, 'record shares', 'records share')} an email address
           </Part>
-          : each gets its own mail.
+          : each gets a separate email.
         </>
       )}
       {server.data && !server.data.server && (
         <>
           {' '}
-          <Mark name="look" /> <Link href="/settings">Settings</Link> do not say yet by which server
-          mails leave.
+          <Mark name="look" /> Choose a mail server in <Link href="/settings">Settings</Link> before
+          you send.
         </>
       )}
     </>
@@ -274,11 +274,11 @@ function ReplyTo({ value, onChange }: { value: string; onChange: (value: string)
   const use = () => trouble === undefined && onChange(text.trim());
   return (
     <>
-      <Words label="Answers go to" value={text} onChange={setText} autoFocus onEnter={use} />
-      <Small>{trouble ?? 'Left blank, they go to whom the mail comes from.'}</Small>
+      <Words label="Reply address" value={text} onChange={setText} autoFocus onEnter={use} />
+      <Small>{trouble ?? 'Leave this blank to send replies to the sender.'}</Small>
       <div>
         <MainButton isDisabled={trouble !== undefined} onPress={use}>
-          Use this
+          Apply
         </MainButton>
       </div>
     </>
@@ -360,14 +360,14 @@ function BodyEditor({
           caret.current = made.caret;
         }}
       />
-      <Small>A paragraph that is blank for somebody is left out of their mail.</Small>
+      <Small>A paragraph that would be blank for a person is left out of their email.</Small>
       <div>
         <MainButton
           onPress={() =>
             onChange(lines.map((l) => withoutGaps(l.held)).filter((l) => l.length > 0))
           }
         >
-          Use this
+          Apply
         </MainButton>
       </div>
     </>

@@ -99,7 +99,7 @@ export function MailPreview() {
     <div className="sheets">
       <div className="pager">
         <QuietButton looks isDisabled={hand === 0} onPress={() => setHand(hand - 1)}>
-          Record before
+          Previous record
         </QuietButton>
         <span>
           {(hand + 1).toLocaleString('en')} of {total.toLocaleString('en')} shown
@@ -108,20 +108,20 @@ export function MailPreview() {
           Next record
         </QuietButton>
       </div>
-      <Letter aria-label={`Mail to ${name}`}>
+      <Letter aria-label={`Email to ${name}`}>
         <header>
-          <h3>{shown(subject) || 'about nothing yet'}</h3>
+          <h3>{shown(subject) || '(no subject)'}</h3>
           <span>
-            From {from ? `${from.senderName} <${from.sender}>` : 'a sender that Settings name'}
+            From {from ? `${from.senderName} <${from.sender}>` : 'the sender from Settings'}
           </span>
           <span>
             To {name} {'<'}
-            {shown(values[mail.to ?? ''] ?? '') || 'no address'}
+            {shown(values[mail.to ?? ''] ?? '') || '(no email address)'}
             {'>'}
           </span>
           {left && (
             <span style={{ color: colour.look }}>
-              <Mark name="look" /> No mail goes to this record: {left.reason}
+              <Mark name="look" /> No email goes to this record: {left.reason}
             </span>
           )}
         </header>
@@ -176,6 +176,6 @@ function MailCode({ stamp, values }: { stamp: Stamp; values: Values }) {
   return code ? (
     <CodeSvg code={code} size={Math.max(180, Math.round((stamp.look.sizeMm / 25.4) * 96))} />
   ) : (
-    <Small>No code: something it needs is blank.</Small>
+    <Small>No code: a value it needs is blank.</Small>
   );
 }

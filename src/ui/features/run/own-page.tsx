@@ -25,7 +25,7 @@ import { useJob } from '../../shell/ledger/context';
 /** The page on which people fetch their own code or piece: the way to it, and what it asks. */
 export function OwnPagePart() {
   return (
-    <Part acts label="People fetch their own" editor={<OwnPage />}>
+    <Part acts label="Page where people get their own code" editor={<OwnPage />}>
       People fetch their own
     </Part>
   );
@@ -42,7 +42,7 @@ function OwnPage() {
     queryFn: () => ask('viewOwnPage', { params }),
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Looking …</Small>;
+  if (!data) return <Small>Checking …</Small>;
   const save = (version: number, document: OwnPageDocument) => {
     setProblem(undefined);
     ask('changeOwnPage', { params, body: { version, document } }).then(
@@ -71,7 +71,7 @@ function useFirst(): OwnPageDocument {
   const asked = [key, mail].flatMap((c) => (c ? [c.id] : []));
   return {
     open: true,
-    title: `Fetch your own: ${job.name}`,
+    title: `Get your code: ${job.name}`,
     asked: asked.length > 0 ? asked : [columns[0]!.id],
     gives: groundOf(job.document.piece) === 'stock' ? ['code', 'piece'] : ['code'],
   };
@@ -82,11 +82,11 @@ function Start({ save }: { save: Save }) {
   return (
     <>
       <p>
-        A page on which each person says what only they know, and fetches their own code, or what
+        A web page where each person enters what only they know and gets their own code, or what
         this job makes for them.
       </p>
       <div>
-        <MainButton onPress={() => save(0, first)}>Make such a page</MainButton>
+        <MainButton onPress={() => save(0, first)}>Create this page</MainButton>
       </div>
     </>
   );
@@ -98,7 +98,7 @@ function Shown({ page, save }: { page: NonNullable<OwnPageView['page']>; save: S
   const { columns } = job.list;
   const set = (next: Partial<OwnPageDocument>) => save(page.version, { ...document, ...next });
   const names = document.asked.map(
-    (id) => columns.find((c) => c.id === id)?.name ?? 'a removed column',
+    (id) => columns.find((c) => c.id === id)?.name ?? 'a deleted column',
   );
   const trouble = doorTrouble(page.address);
   const gives = document.gives.length > 1 ? 'both' : document.gives[0]!;
@@ -117,7 +117,7 @@ function Shown({ page, save }: { page: NonNullable<OwnPageView['page']>; save: S
       <Sentence $minor>
         The page <TitlePart title={document.title} onUse={(title) => set({ title })} /> is{' '}
         <ChoicePart
-          label="Whether it is open"
+          label="Open or closed"
           value={document.open ? 'open' : 'closed'}
           onChange={(id) => set({ open: id === 'open' })}
           choices={[
@@ -125,13 +125,14 @@ function Shown({ page, save }: { page: NonNullable<OwnPageView['page']>; save: S
             { id: 'closed', name: 'closed' },
           ]}
         />
-        . Whoever gives{' '}
+        . A person who enters{' '}
         <Part
-          label="What people are asked for"
+          label="What people enter"
           editor={
             <div style={{ display: 'grid', gap: 6, maxHeight: 320, overflow: 'auto' }}>
               <Small style={{ maxWidth: 340 }}>
-                Together, what only they know: a number and a mail address, for example. Up to four.
+                Choose up to four values that only the person knows together, for example a number
+                and an email address.
               </Small>
               {columns
                 .filter((c) => !c.hidden)
@@ -155,9 +156,9 @@ function Shown({ page, save }: { page: NonNullable<OwnPageView['page']>; save: S
         >
           {names.join(' and ')}
         </Part>{' '}
-        as they stand in a record that is ready fetches{' '}
+        exactly as in a record that is ready gets{' '}
         <ChoicePart
-          label="What people fetch"
+          label="What people get"
           value={gives}
           onChange={(id) => set({ gives: id === 'both' ? ['code', 'piece'] : [id] })}
           choices={choices}
@@ -173,21 +174,19 @@ function Shown({ page, save }: { page: NonNullable<OwnPageView['page']>; save: S
         {page.address}
       </a>
       {document.asked.length === 1 && (
-        <Warning>
-          One thing alone is found by trying where it is a number in a row. Ask for a second one.
-        </Warning>
+        <Warning>A number alone can be guessed by trying. Ask for a second value.</Warning>
       )}
       {trouble && (
         <Warning>
-          {new URL(page.address).host} {trouble.message}. Under which address we are reached is said
-          in Settings.
+          {new URL(page.address).host} {trouble.message}. You can change the address in Settings.
         </Warning>
       )}
       <Small>
         {page.fetched === 0
-          ? 'Nobody has fetched anything yet.'
-          : `Fetched ${counted(page.fetched, 'time')}.`}{' '}
-        Every try stands in the journal; after a dozen from one place it waits a quarter of an hour.
+          ? 'No one has used this page yet.'
+          : `Used ${counted(page.fetched, 'time')}.`}{' '}
+        Each attempt appears in the journal. After a dozen attempts from one network address, people
+        wait 15 minutes.
       </Small>
     </>
   );
@@ -215,7 +214,7 @@ function TitlePart({ title, onUse }: { title: string; onUse: (title: string) => 
             />
             <div>
               <MainButton isDisabled={text.trim() === ''} onPress={use}>
-                Use this
+                Apply
               </MainButton>
             </div>
           </>

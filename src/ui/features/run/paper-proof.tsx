@@ -103,8 +103,7 @@ export function PaperProof({
             <QuietButton isDisabled={state !== undefined}>Read the printed sheets</QuietButton>
           </FileTrigger>
           <Small role="status">
-            {state ??
-              'from photographs, or from scans, PDF or pictures, taken as straight and as near as can be'}
+            {state ?? 'from photos, scans, PDF or pictures, as straight and as close as possible'}
           </Small>
         </div>
       )}
@@ -140,16 +139,16 @@ function PictureTold({ picture }: { picture: PaperPicture }) {
     <Small>
       {picture.name}:{' '}
       {picture.found === 0
-        ? 'no code of this run reads on it'
+        ? 'no code of this run was read'
         : `${readOf(picture)} of ${pagesIn(picture.pages)}`}
       {picture.pages.length > 1 && ', more than one sheet'}
       {picture.shift && shiftInWords(picture.shift) && `; printed ${shiftInWords(picture.shift)}`}
       {picture.before.length > 0 &&
-        `; shown before by ${listed(picture.before)}, so perhaps printed twice`}
+        `; already shown by ${listed(picture.before)}, so it may be printed twice`}
       {picture.other > 0 &&
-        `; ${counted(picture.other, 'code')} not of this run${picture.otherRuns.length > 0 ? `, printed by ${picture.otherRuns.join(', ')}` : ''}`}
+        `; ${counted(picture.other, 'code')} not from this run${picture.otherRuns.length > 0 ? `, printed by ${picture.otherRuns.join(', ')}` : ''}`}
       {picture.misplaced.length > 0 &&
-        `; on a wrong place: ${picture.misplaced.map((one) => `${one.title || 'no name'}, which belongs on place ${one.place}`).join('; ')}`}
+        `; in the wrong seat: ${picture.misplaced.map((one) => `${one.title || '(no title)'}, which belongs in seat ${one.place}`).join('; ')}`}
       .
     </Small>
   );

@@ -16,7 +16,7 @@ type Place = SheetOnPaper['places'][number];
 const marks: Record<NonNullable<Place['is']>, { name: MarkName; words: string }> = {
   read: { name: 'ready', words: 'read from the paper' },
   'not-read': { name: 'failed', words: 'does not read on the paper' },
-  misplaced: { name: 'look', words: 'stands elsewhere on the paper' },
+  misplaced: { name: 'look', words: 'found elsewhere on the paper' },
 };
 
 /** The printed pages of a run, and what pictures of them said of every place. */
@@ -36,7 +36,7 @@ export function PaperSheets({ run, head }: { run: RunView; head: ReactNode }) {
         {head}
         <div className="pager">
           <QuietButton looks isDisabled={index === 0} onPress={() => setIndex(index - 1)}>
-            Page before
+            Previous page
           </QuietButton>
           <span style={{ whiteSpace: 'nowrap' }}>
             page {(index + 1).toLocaleString('en')} of {all.toLocaleString('en')}
@@ -89,8 +89,8 @@ function PaperSheet({
           <div
             key={i}
             role="img"
-            aria-label="A code that is not of this run"
-            title="A code that is not of this run"
+            aria-label="A code that is not from this run"
+            title="A code that is not from this run"
             style={{
               position: 'absolute',
               left: x * scale,
@@ -111,7 +111,7 @@ function PaperSheet({
               count('not-read') > 0 && `${count('not-read')} did not`,
               count('misplaced') > 0 &&
                 counted(count('misplaced'), 'stands', 'stand') + ' elsewhere',
-              data.others.length > 0 && `${counted(data.others.length, 'code')} not of this run`,
+              data.others.length > 0 && `${counted(data.others.length, 'code')} not from this run`,
             ]
               .filter((part) => part !== false)
               .join(', ') + '.'}
@@ -132,7 +132,7 @@ function PlaceOnPaper({
   const { jump } = useJob();
   const { handRow } = useHand();
   const mark = place.is && marks[place.is];
-  const words = `${place.title || 'no name'}, place ${place.place}: ${mark?.words ?? 'no picture shows it'}`;
+  const words = `${place.title || '(no title)'}, seat ${place.place}: ${mark?.words ?? 'no picture shows it'}`;
   return (
     <button
       type="button"

@@ -173,9 +173,9 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
         <table>
           <thead>
             <tr>
-              <th aria-label="Chosen to be printed again" />
+              <th aria-label="Ticked to print again" />
               <th>Record</th>
-              <th>{run.sheets > 0 ? 'Place' : 'File'}</th>
+              <th>{run.sheets > 0 ? 'Seat' : 'File'}</th>
               <th>Stamp</th>
               <th>Says</th>
               <th>Read-back</th>
@@ -235,7 +235,7 @@ function Line({
   close: () => void;
 }) {
   const { jump, openBand } = useJob();
-  const title = line.title || line.key || 'no name';
+  const title = line.title || line.key || '(no title)';
   return (
     <tr>
       <td>
@@ -266,7 +266,7 @@ function Line({
         )}
       </td>
       <td style={{ whiteSpace: 'nowrap' }}>
-        {onSheets ? `${withPage ? `page ${line.page}, ` : ''}place ${line.place}` : line.piece}
+        {onSheets ? `${withPage ? `page ${line.page}, ` : ''}seat ${line.place}` : line.piece}
       </td>
       <td>{line.stamp}</td>
       <td className="code">{line.payload}</td>
@@ -274,9 +274,9 @@ function Line({
         <span style={{ display: 'inline-flex', gap: 6, alignItems: 'baseline' }}>
           <Mark name={line.result === 'read' ? 'ready' : 'failed'} />
           {line.result === 'read' ? (
-            <span style={{ whiteSpace: 'nowrap' }}>the same</span>
+            <span style={{ whiteSpace: 'nowrap' }}>correct</span>
           ) : line.result === 'unread' ? (
-            'does not read: something covers it, or its modules run together'
+            'does not read: something covers it, or its small squares run together'
           ) : (
             <span>
               reads as <span className="code">{line.readsAs}</span>
@@ -312,11 +312,11 @@ function Again({
   const [options] = useOptions();
   const stock = stockOf(job.document.piece);
   if (ticked.size === 0)
-    return <Small>Tick what is to be printed again, from any place of a started sheet.</Small>;
+    return <Small>Tick what to print again. You can start at any seat of a used sheet.</Small>;
   return (
     <Part
       acts
-      label="Print the chosen again"
+      label="Print the ticked ones again"
       editor={() => (
         <PlacePicker
           stock={stock}
@@ -336,7 +336,7 @@ function Again({
         />
       )}
     >
-      Print the {ticked.size === 1 ? 'one' : ticked.size} chosen again, from a place on a started
+      Print the {ticked.size === 1 ? 'one' : ticked.size} ticked again, starting at a seat on a used
       sheet
     </Part>
   );

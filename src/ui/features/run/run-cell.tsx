@@ -17,7 +17,7 @@ export function RunCell({ record }: { record: LedgerRow }) {
         paddingLeft: 12,
         font: `400 13px/1 ${font.code}`,
       }}
-      title={`Printed on page ${record.page}, place ${record.place}`}
+      title={`Printed on page ${record.page}, seat ${record.place}`}
     >
       <Mark
         name={record.marks.run === 'failed' ? 'failed' : 'ready'}

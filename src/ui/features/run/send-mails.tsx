@@ -57,13 +57,13 @@ export function SendMails({
               {({ close }) => (
                 <>
                   <Heading slot="title">
-                    {counted(count, 'mail goes', 'mails go')} out to people
+                    {counted(count, 'email goes', 'emails go')} out to people
                   </Heading>
                   <p>
                     From {server?.senderName} {'<'}
                     {server?.sender}
-                    {'>'}. What has been sent cannot be taken back; each is made and its code is
-                    read first, and one that does not read is held back.
+                    {'>'}. Sent emails cannot be recalled. Each code is read first; an email whose
+                    code does not read is held back.
                   </p>
                   <div className="buttons">
                     <MainButton
@@ -72,9 +72,9 @@ export function SendMails({
                         close();
                       }}
                     >
-                      Send them
+                      Send now
                     </MainButton>
-                    <QuietButton onPress={close}>Not yet</QuietButton>
+                    <QuietButton onPress={close}>Cancel</QuietButton>
                   </div>
                 </>
               )}
@@ -91,17 +91,17 @@ function TryPart({ disabled, onTry }: { disabled: boolean; onTry: (to: string) =
   const { job } = useJob();
   const { handRow } = useHand();
   const name = nameColumn(job.list.columns);
-  const title = shown(handRow?.values[name?.id ?? ''] ?? '') || 'the record in hand';
+  const title = shown(handRow?.values[name?.id ?? ''] ?? '') || 'the selected record';
   if (disabled || !handRow) return null;
   return (
     <Sentence $minor style={{ textAlign: 'right' }}>
       Or{' '}
       <Part
         acts
-        label="Send one to me first"
+        label="Send a test email to yourself"
         editor={(close) => <TryEditor title={title} onTry={(to) => (onTry(to), close())} />}
       >
-        send one to me first
+        send one to yourself first
       </Part>
       .
     </Sentence>
@@ -114,12 +114,12 @@ function TryEditor({ title, onTry }: { title: string; onTry: (to: string) => voi
   const send = () => trouble === undefined && onTry(to.trim());
   return (
     <>
-      <p>The mail of {title}, to you instead:</p>
-      <Words label="Your address" value={to} onChange={setTo} autoFocus onEnter={send} />
-      <Small>It counts for nobody: {title} gets theirs with the others.</Small>
+      <p>The email of {title}, sent to you instead:</p>
+      <Words label="Your email address" value={to} onChange={setTo} autoFocus onEnter={send} />
+      <Small>This is only a test. {title} still gets their own email.</Small>
       <div>
         <MainButton isDisabled={trouble !== undefined} onPress={send}>
-          Send it
+          Send test email
         </MainButton>
       </div>
     </>

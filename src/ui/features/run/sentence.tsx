@@ -104,7 +104,7 @@ export function RunSentence() {
         : 'all';
   const words: Record<Which, string> = {
     ready: `${many(counts.ready, bands.codesReady)} that are ready`,
-    'with-code': `${withCode} that have a code, those that need a look too`,
+    'with-code': `${withCode} with a code, including those that need a look`,
     ticked: ticked.size === 1 ? 'the one ticked' : `the ${ticked.size.toLocaleString('en')} ticked`,
     filtered: `the ${total.toLocaleString('en')} shown, in their order`,
     new: `${many(counts.new, bands.codesNew)} not yet printed`,
@@ -113,7 +113,7 @@ export function RunSentence() {
   const tools = useQuery({ queryKey: ['tools'], queryFn: () => ask('viewTools') });
   const missing =
     tools.data?.office.there === false
-      ? `It needs LibreOffice, which is not on this machine: “apt install ${tools.data.office.package}” brings it.`
+      ? `This needs LibreOffice, which is not installed here. Ask an administrator to install ${tools.data.office.package}.`
       : undefined;
   const each = useEach();
   const described = outputOf(output.kind);
@@ -174,15 +174,16 @@ export function RunSentence() {
           <>
             <OnSheetsParts />,{' '}
             <ChoicePart
-              label="Marks for cutting"
+              label="Cut marks"
               value={options.marks ? 'with' : 'without'}
               onChange={(id) => setOptions({ marks: id === 'with' || undefined })}
               choices={[
-                { id: 'without', name: 'without marks for cutting' },
+                { id: 'without', name: 'without cut marks' },
                 {
                   id: 'with',
-                  name: 'with marks for cutting',
-                  about: 'Pages are 8 mm larger on each side; trim and bleed are said in the file.',
+                  name: 'with cut marks',
+                  about:
+                    'Pages are 8 mm larger on each side. The file contains the trim and bleed boxes.',
                 },
               ]}
             />
@@ -217,7 +218,7 @@ export function RunSentence() {
             />
           )}
         >
-          {name.trim() || 'no name yet'}
+          {name.trim() || '(no name)'}
         </Part>
         : {proof ? pieces.toLocaleString('en') : '…'}{' '}
         {plural(pieces, described.delivers === 'mail' ? 'mail' : 'piece')}
@@ -236,9 +237,9 @@ export function RunSentence() {
             {' '}
             <Mark name="look" /> In the document for {proof.stays.madeFor},{' '}
             {proof.stays.values.map(({ value }) => `“${value}”`).join(', ')} of the example{' '}
-            {plural(proof.stays.values.length, 'is', 'are')} still there, as{' '}
-            {plural(proof.stays.values.length, 'it', 'they')} would be in everybody’s. Mark the
-            words in the document, or leave them if they are meant for all.
+            {plural(proof.stays.values.length, 'is', 'are')} still there, and{' '}
+            {plural(proof.stays.values.length, 'it', 'they')} would be in every document. Mark the
+            words in the document, or leave them if they are meant for everyone.
           </>
         )}
         {described.delivers === 'mail' && <MailNotes proof={proof} />}
@@ -379,7 +380,7 @@ function NamePart({ output, setOutput }: OutputProps) {
     <>
       , each named by{' '}
       <ChoicePart
-        label="What names the files"
+        label="How files are named"
         value={named?.id}
         onChange={(nameFrom) => setOutput({ ...output, nameFrom })}
         choices={columns.map((c) => ({ id: c.id, name: c.name }))}

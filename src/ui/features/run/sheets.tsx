@@ -49,7 +49,7 @@ export function Sheets() {
           ...printed.map(({ id, name }) => ({
             id: String(id),
             name: `${name}, on paper`,
-            about: 'what was read from pictures of its sheets',
+            about: 'what was read from pictures of the sheets',
           })),
         ]}
         onChange={(id) => setChosen(id === 'plan' ? undefined : Number(id))}
@@ -88,8 +88,8 @@ function PlannedSheets({ head }: { head: ReactNode }) {
         {head}
         <Small>
           {data
-            ? 'No record is chosen that can be made, so there is nothing to show.'
-            : 'Laying out …'}
+            ? 'No record that can be made is chosen, so there is nothing to show.'
+            : 'Drawing …'}
         </Small>
       </div>
     );
@@ -101,7 +101,7 @@ function PlannedSheets({ head }: { head: ReactNode }) {
         {head}
         <div className="pager">
           <QuietButton looks isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>
-            Page before
+            Previous page
           </QuietButton>
           <span>
             {sides.length === 2 && `${side} of `}

@@ -61,26 +61,26 @@ export function RunTools({
       {run.failed > 0 && <Reprint run={run} act={act} />}
       <div className="row">
         <PlainButton style={link} onPress={() => act(ask('runAgain', { params: { id: run.id } }))}>
-          The same again
+          Run again
         </PlainButton>
         {run.sheets > 0 && <SendPart run={run} />}
         {others.length > 0 && <ComparePart run={run} others={others} />}
         {confirm ? (
           <span>
-            Throw it away with its files?{' '}
+            Delete this run and its files?{' '}
             <PlainButton
               style={link}
               onPress={() => act(ask('removeRun', { params: { id: run.id } }))}
             >
-              Throw away
+              Delete run
             </PlainButton>{' '}
             <PlainButton style={link} onPress={() => setConfirm(false)}>
-              Keep
+              Cancel
             </PlainButton>
           </span>
         ) : (
           <PlainButton style={link} onPress={() => setConfirm(true)}>
-            Throw away
+            Delete run
           </PlainButton>
         )}
       </div>
@@ -107,7 +107,7 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
               ask('startRun', {
                 params: { id: job.id },
                 body: {
-                  name: `${run.name}, the failed again`,
+                  name: `${run.name}, failed ones again`,
                   which: 'failed',
                   from: run.id,
                   start,
@@ -119,7 +119,7 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
         />
       )}
     >
-      Print only the failed again, from a place on a started sheet
+      Print only the failed ones again, starting at a seat on a used sheet
     </Part>
   );
 }
@@ -146,7 +146,7 @@ function SendPart({ run }: { run: RunView }) {
     return (
       <Small as="span" role="status">
         Sent to {came.to}
-        {came.waits && `: ${came.waits}`}; see the Post room.
+        {came.waits && `: ${came.waits}`}. See the Post room.
       </Small>
     );
   if (came?.state === 'against')
@@ -154,17 +154,17 @@ function SendPart({ run }: { run: RunView }) {
       <span role="alert" style={{ flexBasis: '100%' }}>
         Not sent to {came.to}. {came.against.join(' ')}{' '}
         <PlainButton style={link} onPress={() => send(came.id, came.to, true)}>
-          Send it all the same
+          Send anyway
         </PlainButton>{' '}
         <PlainButton style={link} onPress={() => setCame(undefined)}>
-          Leave it
+          Cancel
         </PlainButton>
       </span>
     );
   return (
     <ChoicePart
       acts
-      label="Send it to a printer"
+      label="Send to a printer"
       value={undefined}
       choices={
         printers.data?.printers.map((p) => ({
@@ -222,7 +222,7 @@ function Compared({
   return (
     <div style={{ display: 'grid', gap: 9, width: 420, fontSize: 13.5 }}>
       <p>
-        {run.name} beside{' '}
+        {run.name} next to{' '}
         <ChoicePart
           looks
           label="The other run"
@@ -242,7 +242,7 @@ function Compared({
           {data.onlySecond.length > 0 && <p>Only in this one: {names(data.onlySecond)}.</p>}
           {data.onlyFirst.length > 0 && <p>Only in the other: {names(data.onlyFirst)}.</p>}
           {data.differ.length === 0 ? (
-            <p>What they have in common says the same in both.</p>
+            <p>Records that are in both say the same in both.</p>
           ) : (
             <ul style={{ margin: 0, paddingLeft: 18, maxHeight: 220, overflow: 'auto' }}>
               {data.differ.map((d, i) => (

@@ -18,14 +18,14 @@ import {
 } from '../../kit/controls';
 
 const tlsWords = {
-  yes: { name: 'encrypted from the start', about: 'Usually port 465.' },
+  yes: { name: 'encrypted (TLS)', about: 'Usually port 465.' },
   after: {
-    name: 'encrypted after the greeting',
-    about: 'Usually port 587; without it nothing is sent.',
+    name: 'encrypted (STARTTLS)',
+    about: 'Usually port 587. Without encryption nothing is sent.',
   },
   no: {
     name: 'not encrypted',
-    about: 'Whoever is on the way can read along; for a server on this very machine.',
+    about: 'Others on the network can read it. Use only for a server on this computer.',
   },
 } as const;
 const first: MailServerChange = {
@@ -77,7 +77,7 @@ function ServerSentence({
   const set = (next: Partial<MailServerChange>) => void keep({ ...now, ...next });
   return (
     <Sentence style={{ maxWidth: 760 }}>
-      Mails leave by{' '}
+      Emails leave by{' '}
       <Part
         label="Mail server"
         editor={(close) => <Other onPress={() => (close(), onOther())} server={server} />}
@@ -85,10 +85,9 @@ function ServerSentence({
         {server.host}, port {server.port}
       </Part>
       , {tlsWords[server.tls].name}
-      {server.user && ` as ${server.user}${hasPassword ? ', with the password that is kept' : ''}`},
-      from{' '}
+      {server.user && ` as ${server.user}${hasPassword ? ', with the saved password' : ''}`}, from{' '}
       <Part
-        label="Who mails come from"
+        label="Sender of emails"
         editor={(close) => <SenderEditor server={server} onKeep={(next) => (set(next), close())} />}
       >
         {server.senderName} {'<'}
@@ -97,18 +96,18 @@ function ServerSentence({
       </Part>
       , up to{' '}
       <Part
-        label="Mails in a minute"
+        label="Emails per minute"
         editor={
           <>
             <Measure
-              label="Mails in a minute, at most"
+              label="Emails per minute, at most"
               value={server.pace}
               min={1}
               max={6000}
               step={1}
               onChange={(pace) => set({ pace: Math.round(pace) })}
             />
-            <Small>Whoever runs the server says how many it takes.</Small>
+            <Small>Your mail provider tells you how many it accepts.</Small>
           </>
         }
       >
@@ -121,7 +120,7 @@ function ServerSentence({
           <AddressEditor
             label="Notices go to"
             value={server.notices}
-            none="Left blank, they lie in the Post room only."
+            none="Leave blank to keep them only in the Post room."
             onKeep={(notices) => (set({ notices }), close())}
           />
         )}
@@ -129,8 +128,8 @@ function ServerSentence({
         {server.notices || 'nobody'}
       </Part>
       .{' '}
-      <Part label="Try the mail server" editor={(close) => <TryEditor close={close} />}>
-        Try it
+      <Part label="Test the mail server" editor={(close) => <TryEditor close={close} />}>
+        Send a test email
       </Part>
       .
     </Sentence>
@@ -144,7 +143,7 @@ function Other({ server, onPress }: { server: MailServerView; onPress: () => voi
         {server.host}, port {server.port}, {tlsWords[server.tls].name}.
       </p>
       <div>
-        <MainButton onPress={onPress}>Change the server</MainButton>
+        <MainButton onPress={onPress}>Change server</MainButton>
       </div>
     </>
   );
@@ -163,14 +162,14 @@ function SenderEditor({
   return (
     <>
       <Words label="Name" value={senderName} onChange={setName} autoFocus />
-      <Words label="Address" value={sender} onChange={setSender} />
+      <Words label="Email address" value={sender} onChange={setSender} />
       {trouble && <Small>{trouble}</Small>}
       <div>
         <MainButton
           isDisabled={trouble !== undefined}
           onPress={() => onKeep({ senderName: senderName.trim(), sender: sender.trim() })}
         >
-          Use this
+          Apply
         </MainButton>
       </div>
     </>
@@ -197,7 +196,7 @@ function AddressEditor({
       <Small>{trouble ?? none}</Small>
       <div>
         <MainButton isDisabled={trouble !== undefined} onPress={use}>
-          Use this
+          Apply
         </MainButton>
       </div>
     </>
@@ -213,20 +212,24 @@ function TryEditor({ close }: { close: () => void }) {
   return (
     <>
       <Words
-        label="A mail to"
+        label="Test email to"
         value={to}
         onChange={setTo}
         autoFocus
         onEnter={() => trouble === undefined && trying.mutate()}
       />
-      {trying.isSuccess ? <p>It has left.</p> : <Small>The server’s answer is told here.</Small>}
+      {trying.isSuccess ? (
+        <p>Test email sent.</p>
+      ) : (
+        <Small>The server’s answer appears here.</Small>
+      )}
       {trying.error && <ErrorLine style={{ maxWidth: 420 }}>{trying.error.message}</ErrorLine>}
       <div style={{ display: 'flex', gap: 10 }}>
         <MainButton
           isDisabled={trouble !== undefined || trying.isPending}
           onPress={() => (trying.isSuccess ? close() : trying.mutate())}
         >
-          {trying.isPending ? 'Sending …' : trying.isSuccess ? 'Good' : 'Send it'}
+          {trying.isPending ? 'Sending …' : trying.isSuccess ? 'Close' : 'Send'}
         </MainButton>
       </div>
     </>
@@ -237,12 +240,12 @@ const fields: readonly [
   key: 'host' | 'port' | 'user' | 'password' | 'senderName' | 'sender',
   label: string,
 ][] = [
-  ['host', 'Machine that takes the mails'],
+  ['host', 'Mail server (SMTP host)'],
   ['port', 'Port'],
-  ['user', 'Signs in as; blank where nobody has to'],
+  ['user', 'User name (leave blank if none)'],
   ['password', 'Password'],
-  ['senderName', 'Mails come from, name'],
-  ['sender', 'Mails come from, address'],
+  ['senderName', 'Sender name'],
+  ['sender', 'Sender email address'],
 ];
 
 function ServerForm({
@@ -301,9 +304,9 @@ function ServerForm({
         ))}
       </div>
       <Sentence>
-        It is spoken to{' '}
+        Encryption:{' '}
         <ChoicePart
-          label="How it is spoken to"
+          label="Encryption"
           value={tls}
           onChange={setTls}
           choices={(Object.keys(tlsWords) as (keyof typeof tlsWords)[]).map((id) => ({
@@ -318,11 +321,11 @@ function ServerForm({
           type="submit"
           isDisabled={keep.isPending || !form.host || !form.sender || port === undefined}
         >
-          Keep it
+          Save
         </MainButton>
-        {onCancel && <PlainButton onPress={onCancel}>Leave it as it was</PlainButton>}
+        {onCancel && <PlainButton onPress={onCancel}>Cancel</PlainButton>}
       </div>
-      <Small>The password is kept sealed, and shown to nobody.</Small>
+      <Small>The password is stored encrypted and never shown.</Small>
       {wrongPort && <ErrorLine>{wrongPort}</ErrorLine>}
       {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
     </form>

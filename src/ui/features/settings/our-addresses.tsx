@@ -21,19 +21,19 @@ export function OurAddresses() {
   return (
     <>
       <Sentence style={{ maxWidth: 760 }}>
-        People reach this Hand Stamp at{' '}
+        Your address:{' '}
         {now.from === 'start' ? (
           <b>{now.base}</b>
         ) : (
           <Part
-            label="Address of this Hand Stamp"
+            label="Address of Hand Stamp"
             editor={(close) => <AddressEditor now={now} which="base" close={close} />}
           >
             {now.base}
           </Part>
         )}
-        {now.from === 'machine' && ', which is this machine, since nothing else was said'}, and
-        links at{' '}
+        {now.from === 'machine' && '(works on this computer only; no other address is set)'}. Links
+        use{' '}
         <Part
           label="Address of links"
           editor={(close) => <AddressEditor now={now} which="links" close={close} />}
@@ -43,17 +43,17 @@ export function OurAddresses() {
         .
       </Sentence>
       {now.from === 'start' && (
-        <Small>The first is said where Hand Stamp is started (HAND_STAMP_URL).</Small>
+        <Small>The first one is set where Hand Stamp is started (HAND_STAMP_URL).</Small>
       )}
       {trouble && (
         <Warning style={{ maxWidth: 760, marginTop: 4 }}>
-          {new URL(now.base).host} {trouble.message}. Invitations, pages and pictures of codes hold
-          it.
+          {new URL(now.base).host} {trouble.message}. Invitations, web pages and pictures of codes
+          use it.
         </Warning>
       )}
       {linkTrouble && (
         <Warning style={{ maxWidth: 760 }}>
-          {new URL(now.links).host} {linkTrouble.message}. Codes that go by links hold it.
+          {new URL(now.links).host} {linkTrouble.message}. Codes with links use it.
         </Warning>
       )}
     </>
@@ -97,8 +97,8 @@ function AddressEditor({
       <Words
         label={
           which === 'base'
-            ? 'Address, such as https://stamp.marrambay.example; blank: this machine'
-            : 'Address of links, such as https://go.marrambay.example; blank: the same'
+            ? 'Address, such as https://stamp.example (leave blank for this computer)'
+            : 'Address of links, such as https://go.example (leave blank for the same)'
         }
         value={text}
         onChange={setText}
@@ -113,7 +113,7 @@ function AddressEditor({
       {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={!changed || Boolean(effect.error) || keep.isPending} onPress={use}>
-          Use this from now on
+          Apply
         </MainButton>
       </div>
     </div>
@@ -128,11 +128,11 @@ function Effect({ effect }: { effect: contract.AddressesEffect }) {
   return (
     <div style={{ display: 'grid', gap: 6, fontSize: 13.5 }}>
       {codes === 0 ? (
-        <p>No code that was printed carries the address before.</p>
+        <p>No printed code contains the old address.</p>
       ) : (
         <>
           <p>
-            {counted(codes, 'printed code')} {codes === 1 ? 'carries' : 'carry'} the address before:
+            {counted(codes, 'printed code')} {codes === 1 ? 'carries' : 'carry'} the old address:
           </p>
           <ul style={{ margin: 0, paddingLeft: 18 }}>
             {effect.printed.map((job) => (
@@ -142,23 +142,22 @@ function Effect({ effect }: { effect: contract.AddressesEffect }) {
             ))}
           </ul>
           <p>
-            They are not changed, and go on leading as long as that name leads to this Hand Stamp:
-            keep it, or print them again. In their jobs they stand as changed since they were
-            printed.
+            Printed codes do not change. They work as long as the old name still points here. Keep
+            the old name, or print again. Their jobs show them as changed since the print.
           </p>
         </>
       )}
       {effect.links > 0 && (
         <p>
-          {counted(effect.links, 'link')} will say the new address in codes that are made from now
+          {counted(effect.links, 'link')} will use the new address in codes that are made from now
           on.
         </p>
       )}
       {effect.pictures > 0 && (
         <p>
           {counted(effect.pictures, 'picture address', 'picture addresses')}{' '}
-          {effect.pictures === 1 ? 'was' : 'were'} given out under the address before; pages that
-          show them need that name too.
+          {effect.pictures === 1 ? 'was' : 'were'} given out with the old address. Pages that show
+          them need that name too.
         </p>
       )}
     </div>

@@ -21,7 +21,7 @@ const size = (bytes: number): string =>
       ? `${Math.round(bytes / 2 ** 20)} MB`
       : 'under 1 MB';
 const span = (days: number): string =>
-  days === 0 ? 'for ever' : days === 365 ? 'a year' : days === 7 ? 'a week' : `${days} days`;
+  days === 0 ? 'no limit' : days === 365 ? 'a year' : days === 7 ? 'a week' : `${days} days`;
 
 /** What holds for all of Hand Stamp: in sentences, like everything else. */
 export function SettingsPage() {
@@ -47,62 +47,61 @@ export function SettingsPage() {
     <Page>
       <header>
         <h1>Settings</h1>
-        <Link href="/programs">Programs and their keys</Link>
+        <Link href="/programs">Programs and API keys</Link>
       </header>
       {(problem ?? settings.error?.message) && (
         <ErrorLine>{problem ?? settings.error?.message}</ErrorLine>
       )}
-      <h2 style={{ ...heading, marginTop: 8 }}>Where we are reached</h2>
+      <h2 style={{ ...heading, marginTop: 8 }}>Your address</h2>
       <OurAddresses />
-      <h2 style={heading}>At the door</h2>
+      <h2 style={heading}>Which servers Hand Stamp may contact</h2>
       {settings.data && (
         <Sentence style={{ maxWidth: 760 }}>
-          When addresses are asked whether they open, and databases are read,{' '}
+          To check addresses and read databases:{' '}
           <ChoicePart
-            label="Which addresses may be asked"
+            label="Which servers Hand Stamp may contact"
             value={settings.data.doorPrivate ? 'all' : 'public'}
             onChange={(id) => keep({ doorPrivate: id === 'all' })}
             choices={[
               {
                 id: 'public',
-                name: 'only public ones are asked',
-                about: 'Addresses of this machine and of your own network are left alone.',
+                name: 'public servers only',
+                about: 'Addresses of this computer and of your own network are not contacted.',
               },
               {
                 id: 'all',
-                name: 'those in our own network are asked too',
-                about:
-                  'Where codes are scanned on your own Wi-Fi, or lists come from a database of yours.',
+                name: 'also servers in our own network',
+                about: 'For codes on your own Wi-Fi, or lists from your own database.',
               },
             ]}
           />
           .
         </Sentence>
       )}
-      <h2 style={heading}>Mail</h2>
+      <h2 style={heading}>Email</h2>
       <MailServerSettings onProblem={setProblem} />
       <h2 style={heading}>How long things are kept</h2>
       {settings.data && (
         <>
           <Sentence style={{ maxWidth: 760, marginBottom: 10 }}>
-            Everything together takes {size(settings.data.whole.bytes)}, and may take up to{' '}
+            Storage: {size(settings.data.whole.bytes)} of{' '}
             <ChoicePart
-              label="Most that everything may take"
+              label="Storage limit"
               value={String(settings.data.whole.gb)}
               onChange={(gb) => keep({ wholeGb: Number(gb) })}
               choices={[...new Set([5, 10, 20, 50, 100, 200, 500, settings.data.whole.gb])]
                 .sort((a, b) => a - b)
                 .map((gb) => ({ id: String(gb), name: `${gb} GB` }))}
-            />
-            ; before there is more, nothing new is brought in or made. Lists, jobs, runs and
-            receipts stay until they are thrown away.
+            />{' '}
+            used. When it is full, you cannot add or make anything new. Lists, jobs, runs and
+            receipts stay until you delete them.
           </Sentence>
           <Table style={{ maxWidth: 900 }}>
             <thead>
               <tr>
                 <th>What</th>
-                <th>Takes</th>
-                <th>Is kept</th>
+                <th>Size</th>
+                <th>Kept for</th>
               </tr>
             </thead>
             <tbody>
@@ -115,7 +114,7 @@ export function SettingsPage() {
                   <td>{size(settings.data.kinds[kind].bytes)}</td>
                   <td>
                     <ChoicePart
-                      label={`How long is kept: ${keptWords[kind].name}`}
+                      label={`How long to keep: ${keptWords[kind].name}`}
                       value={String(settings.data.kinds[kind].days)}
                       onChange={(days) => keep({ kept: { [kind]: Number(days) } })}
                       choices={keptForDays.map((days) => ({ id: String(days), name: span(days) }))}
@@ -127,15 +126,15 @@ export function SettingsPage() {
           </Table>
         </>
       )}
-      <h2 style={heading}>Databases that lists are read from</h2>
+      <h2 style={heading}>Databases for lists</h2>
       {connections.data && connections.data.connections.length > 0 && (
         <Table style={{ maxWidth: 900 }}>
           <thead>
             <tr>
               <th>Connection</th>
               <th>Database</th>
-              <th>At</th>
-              <th>As</th>
+              <th>Server</th>
+              <th>User</th>
               <th />
             </tr>
           </thead>
@@ -150,7 +149,7 @@ export function SettingsPage() {
                 <td>{c.username}</td>
                 <td className="n">
                   <PlainButton
-                    aria-label={`Forget ${c.name}`}
+                    aria-label={`Remove ${c.name}`}
                     onPress={() =>
                       void ask('forgetConnection', { params: { id: c.id } }).then(
                         () => connections.refetch(),
@@ -158,7 +157,7 @@ export function SettingsPage() {
                       )
                     }
                   >
-                    Forget
+                    Remove
                   </PlainButton>
                 </td>
               </tr>
@@ -179,8 +178,7 @@ export function SettingsPage() {
         </PlainButton>
       )}
       <Small style={{ paddingTop: 6 }}>
-        A list that was read keeps its records when its connection is forgotten; it cannot be read
-        again then.
+        If you remove a connection, its lists keep their records but can no longer be updated.
       </Small>
     </Page>
   );

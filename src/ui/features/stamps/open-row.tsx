@@ -113,7 +113,7 @@ export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) 
           <p className="says">{says(code.payload)}</p>
         </section>
         <section aria-live="polite">
-          <h3>Reads as, from this artwork</h3>
+          <h3>Test scan of this code</h3>
           <ReadingWords report={report} payload={code.payload} />
         </section>
         <section>
@@ -130,13 +130,13 @@ export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) 
             {typeof version === 'number' && `, version ${version}, level ${level}`}
           </h3>
           <p style={{ font: `400 13px/1.5 ${font.code}` }}>
-            {Math.round(code.symbolColumns)} modules × {code.moduleMm.toFixed(3)} mm
+            {Math.round(code.symbolColumns)} squares × {code.moduleMm.toFixed(3)} mm
             <br />
             {Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(2)} dots each at{' '}
             {stamp.look.dpi} dpi
           </p>
           {typeof version === 'number' && level !== stamp.level && (
-            <Small>Level {level} costs no room here.</Small>
+            <Small>Level {level} needs no extra room here.</Small>
           )}
         </section>
         <div style={{ display: 'flex', gap: 6 }}>

@@ -77,7 +77,7 @@ export function StampsSentence() {
             short={
               inHand ? undefined : (
                 <PlainButton looks onPress={() => takeStamp(stamp.id)} style={quiet}>
-                  take it in hand
+                  Edit stamp
                 </PlainButton>
               )
             }
@@ -128,7 +128,7 @@ function NamePart({
                 remove();
               }}
             >
-              Take this stamp away
+              Delete stamp
             </PlainButton>
           </>
         )}
@@ -152,7 +152,7 @@ function StampCount({ id }: { id: string }) {
       {' '}
       (<Mark name={counts.look > 0 ? 'look' : 'ready'} />{' '}
       {without === 0 ? 'fits all' : `fits ${counts.ready.toLocaleString('en')}`}
-      {counts.look > 0 && `, ${counted(counts.look, 'does', 'do')} not fit`}
+      {counts.look > 0 && `, ${counted(counts.look, 'does', 'do')} do not fit`}
       {counts.out > 0 && `, ${counts.out.toLocaleString('en')} blank`})
     </Small>
   );

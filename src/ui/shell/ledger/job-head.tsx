@@ -163,7 +163,7 @@ export const JobHead = memo(function JobHead({
           {job.list.name}, {counted(job.counts.all, 'record')}, from {job.list.source} as of{' '}
           <time suppressHydrationWarning>{when(job.list.updated)}</time>
           {job.list.working > 0 && (
-            <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>
+            <b> · working out columns, {job.list.working.toLocaleString('en')} to go</b>
           )}
           {job.judging > 0 && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
         </p>
@@ -190,7 +190,7 @@ export const JobHead = memo(function JobHead({
         ))}
       </Filters>
       {/* in the run's own band its sentence says what is made, and makes it */}
-      {band !== 'run' && <MainButton onPress={() => openBand('run')}>Print or save</MainButton>}
+      {band !== 'run' && <MainButton onPress={() => openBand('run')}>Go to Run</MainButton>}
     </Head>
   );
 });

@@ -18,7 +18,7 @@ export function JobPart() {
   return (
     <Part
       plain
-      label="Rename this job, share it, or throw it away"
+      label="Rename, share or delete this job"
       editor={(close) => <JobEditor close={close} />}
     >
       {job.name}
@@ -63,8 +63,8 @@ function JobEditor({ close }: { close: () => void }) {
           what="this job"
           says={
             last
-              ? `Its piece, its runs and their files go, and with them the list ${job.list.name} with its ${job.counts.all.toLocaleString('en')} records, of which no other job is made. This cannot be undone.`
-              : `Its piece, its runs and their files go. The list ${job.list.name} stays, since other jobs are made of it. This cannot be undone.`
+              ? `This deletes its piece, its runs and their files, and the list ${job.list.name} with its ${job.counts.all.toLocaleString('en')} records, which no other job uses. This cannot be undone.`
+              : `This deletes its piece, its runs and their files. The list ${job.list.name} stays, because other jobs use it. This cannot be undone.`
           }
           onThrow={() =>
             ask('removeJob', { params: { id: job.id } }).then(async () => {

@@ -15,10 +15,10 @@ export function LooksOnly() {
     <>
       <Part
         looks
-        label="What you may do with this job"
+        label="Your role for this job"
         editor={(close) => <Ways id={job.id} close={close} />}
       >
-        you look at it
+        you can view it
       </Part>
       {' · '}
     </>
@@ -32,12 +32,12 @@ function Ways({ id, close }: { id: number; close: () => void }) {
   return (
     <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
       <p>
-        You see this job as it is and cannot spoil it. To change it, someone who may has to share it
-        with you.
+        You can see this job but not change it. To change it, ask someone who can to share it with
+        you.
       </p>
       <p>
-        Or take a copy of your own: its records, stamps and piece as they are now. What is secret in
-        it stays behind.
+        Or make a copy of your own, with its records, stamps and piece as they are now. Secret
+        values are not copied.
       </p>
       {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
       <div>
@@ -58,7 +58,7 @@ function Ways({ id, close }: { id: number; close: () => void }) {
             );
           }}
         >
-          {busy ? 'Copying …' : 'Copy it as my own'}
+          {busy ? 'Copying …' : 'Make my own copy'}
         </QuietButton>
       </div>
     </div>

@@ -68,7 +68,7 @@ export function SpineHead() {
             </button>
           </>
         ) : total > 0 ? (
-          `row in hand: ${(rowAt(hand)?.number ?? hand + 1).toLocaleString('en')} of ${total.toLocaleString('en')}`
+          `row ${(rowAt(hand)?.number ?? hand + 1).toLocaleString('en')} of ${total.toLocaleString('en')}`
         ) : (
           'no records'
         )}
@@ -118,7 +118,7 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
     );
   const key = keyColumn(job.list.columns);
   const name = nameColumn(job.list.columns) ?? key ?? job.list.columns[0];
-  const title = shown(record.values[name?.id ?? ''] ?? '') || 'no name';
+  const title = shown(record.values[name?.id ?? ''] ?? '') || '(no title)';
   const keyText = key && key !== name ? shown(record.values[key.id] ?? '') : undefined;
   const marks: [Band, MarkName][] = [
     ['records', record.marks.records],

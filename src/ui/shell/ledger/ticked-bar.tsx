@@ -61,10 +61,10 @@ export function TickedBar() {
       <b>
         {ids.length.toLocaleString('en')} {records} ticked
       </b>
-      {stamp && <QuietButton onPress={() => void print()}>Quick print, code and title</QuietButton>}
-      <QuietButton onPress={() => openBand('run')}>Run them</QuietButton>
+      {stamp && <QuietButton onPress={() => void print()}>Print codes with titles</QuietButton>}
+      <QuietButton onPress={() => openBand('run')}>Choose these for a run</QuietButton>
       <ByOrder list={job.list.id} records={ids} onProblem={setProblem} />
-      <QuietButton onPress={() => void takeOut()}>Take them out of the list</QuietButton>
+      <QuietButton onPress={() => void takeOut()}>Remove from the list</QuietButton>
       <span style={{ flex: 1 }} />
       {ids.length < total && (
         <PlainButton looks onPress={() => void tickAll()}>
@@ -120,7 +120,7 @@ function ByOrder({
           )
         }
       >
-        Start an order
+        Start a standing order
       </ChoicePart>
       <span role="status">{told}</span>
     </>

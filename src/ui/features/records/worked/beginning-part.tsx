@@ -30,7 +30,7 @@ export function BeginningPart({ column, worked, before, change }: Props) {
   const beginning = beginningOf(source);
   const words = beginning.words?.(
     source,
-    (id) => before.find((c) => c.id === id)?.name ?? 'a removed column',
+    (id) => before.find((c) => c.id === id)?.name ?? 'a deleted column',
   );
   return (
     <>
@@ -94,7 +94,7 @@ function Asked({
           </>
         )}
       >
-        <PartsWords parts={parts} empty="nothing yet" />
+        <PartsWords parts={parts} empty="(empty)" />
       </Part>
     );
   }

@@ -28,7 +28,9 @@ export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
   const secret = givenOnce(worked.source);
   return (
     <div>
-      <Small style={{ marginBottom: 3 }}>The record in hand, and the ones most unlike it:</Small>
+      <Small style={{ marginBottom: 3 }}>
+        The selected record, and the ones most different from it:
+      </Small>
       <table style={{ borderCollapse: 'collapse', font: `400 13px/1.5 ${font.code}` }}>
         <tbody>
           {data.rows.map((row) => (

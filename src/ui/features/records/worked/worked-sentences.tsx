@@ -71,7 +71,7 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
   return (
     <Part
       acts
-      label="Work out a column"
+      label="Add a worked column"
       editor={(close) => (
         <>
           <Words label="Name of the new column" value={name} onChange={setName} autoFocus />
@@ -97,7 +97,7 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
                 close();
               }}
             >
-              Work it out
+              Create column
             </MainButton>
           </div>
         </>
@@ -218,9 +218,9 @@ function NamePart({
               isDisabled={name.trim() === '' || name === column.name}
               onPress={() => (keep(name.trim()), close())}
             >
-              Use this
+              Apply
             </MainButton>
-            <PlainButton onPress={() => (remove(), close())}>Take the column away</PlainButton>
+            <PlainButton onPress={() => (remove(), close())}>Delete column</PlainButton>
           </div>
         </>
       )}
@@ -264,11 +264,9 @@ function StepPart({
               }
               onPress={() => (onKeep(held), close())}
             >
-              Use this
+              Apply
             </MainButton>
-            <PlainButton onPress={() => (onKeep(undefined), close())}>
-              Leave this step out
-            </PlainButton>
+            <PlainButton onPress={() => (onKeep(undefined), close())}>Remove this step</PlainButton>
           </div>
         </>
       )}
