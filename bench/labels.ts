@@ -57,7 +57,7 @@ async function ours(count: number, read: boolean): Promise<number> {
       },
       {
         ...words,
-        id: 'Do not send',
+        id: 'no',
         y: 26,
         parts: [{ kind: 'column', column: 'c3' }],
         font: 'mono',

@@ -83,7 +83,7 @@ try {
   await page.getByLabel('Name of the new column').fill('Long tag');
   await page.getByRole('button', { name: 'Create column' }).click();
   await page.getByTitle('Another step for Long tag').click();
-  await page.getByRole('option', { name: /^fill up/ }).click();
+  await page.getByRole('option', { name: /^pad to/ }).click();
   await page.getByRole('textbox', { name: 'Places' }).fill('12');
   await page.keyboard.press('Tab');
   await shot('worked');
@@ -105,7 +105,7 @@ try {
   await shot('links');
   await page.goto(`${url}/orders`);
   await page.getByRole('link', { name: /A sign for each new record/ }).click();
-  await page.getByText(/it stops at/).waitFor();
+  await page.getByText(/stops at/).waitFor();
   await shot('orders');
   await page.goto(`${url}/checkpoints`);
   await page.getByRole('link', { name: 'North gate, open weekend' }).click();
@@ -160,14 +160,14 @@ try {
   await shot('people');
   await page.keyboard.press('Escape');
   await page.goto(`${url}/code`);
-  await page.getByText('the same, 31 characters').waitFor();
+  await page.getByText('correct, 31 characters').waitFor();
   await page.getByTitle('Shapes').click();
   await page.getByRole('button', { name: 'pebble' }).first().click();
   await page.getByRole('button', { name: 'leaf' }).click();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Keep for comparison' }).click();
   await page.getByTitle('Error correction').click();
-  await page.getByRole('option', { name: /^most spare/ }).click();
+  await page.getByRole('option', { name: /about 30% damaged/ }).click();
   await page.getByRole('button', { name: 'Run the wear test' }).click();
   await page.getByRole('button', { name: 'Run the wear test again' }).waitFor({ timeout: 120_000 });
   await shot('one-code');

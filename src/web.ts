@@ -16,11 +16,11 @@ const port = Number(process.env.PORT ?? 3000);
 const hostname = '127.0.0.1';
 
 /**
- * A code of a link is nine or thirteen signs, as they are or typed small; a plus behind it asks
- * where it leads.
+ * A code of a link has nine or thirteen characters, in capitals or small letters. With `/preview`
+ * after it, the page shows where it leads.
  */
 const sign = '[2-9B-HJ-NP-TV-Zb-hj-np-tv-z]';
-const linkPath = new RegExp(`^/(?:l/([^/?]+)|(${sign}{9}(?:${sign}{4})?(?:\\+|%2B)?))(?:\\?|$)`);
+const linkPath = new RegExp(`^/(?:l/([^/?]+)|(${sign}{9}(?:${sign}{4})?))(/preview)?(?:\\?|$)`);
 
 const scansPath = /^\/api\/checkpoints\/(\d{1,9})\/scans(?:\?|$)/;
 
@@ -134,6 +134,7 @@ async function load() {
   return {
     scanCodes: handle(contract.scanCodes, checkpoints.checkpointsHandlers.scanCodes),
     followLink: handle(contract.followLink, links.linksHandlers.followLink),
+    previewLink: handle(contract.previewLink, links.linksHandlers.previewLink),
     writeAll: () => writeScans(database()),
   };
 }
@@ -148,7 +149,9 @@ function answerAhead(request: IncomingMessage): Promise<Response> | undefined {
     const code = found?.[1] ?? found?.[2];
     if (code === undefined) return undefined;
     const params = Promise.resolve({ code: decoded(code) });
-    return ahead().then(({ followLink }) => followLink(asked(request), { params }));
+    return ahead().then(({ followLink, previewLink }) =>
+      (found?.[3] ? previewLink : followLink)(asked(request), { params }),
+    );
   }
   const id = method === 'POST' ? scansPath.exec(url)?.[1] : undefined;
   return id === undefined

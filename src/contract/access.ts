@@ -79,7 +79,7 @@ const passkeyJson = z.record(z.string(), z.unknown());
 export const askPasskey = defineRoute({
   method: 'POST',
   path: '/api/sign-in/passkey/options',
-  about: 'What a browser needs to sign in with a passkey.',
+  about: 'Starts signing in with a passkey.',
   right: 'anyone',
   answer: passkeyJson,
 });
@@ -187,7 +187,7 @@ export const changePassword = defineRoute({
 export const newPasskeyOptions = defineRoute({
   method: 'POST',
   path: '/api/me/passkeys/options',
-  about: 'What a browser needs to create a passkey.',
+  about: 'Starts adding a passkey.',
   right: 'signed-in',
   answer: passkeyJson,
 });

@@ -203,7 +203,17 @@ export const followLink = defineRoute({
   method: 'GET',
   path: '/l/{code}',
   right: 'anyone',
-  about: 'Opens where a link leads; with /preview after the code, shows where.',
+  about: 'Opens where a link leads.',
+  params: z.object({ code: z.string().max(40) }),
+  answer: { files: ['text/html; charset=utf-8'] },
+  strangers: true,
+});
+
+export const previewLink = defineRoute({
+  method: 'GET',
+  path: '/l/{code}/preview',
+  right: 'anyone',
+  about: 'Shows where a link leads, and counts no scan.',
   params: z.object({ code: z.string().max(40) }),
   answer: { files: ['text/html; charset=utf-8'] },
   strangers: true,

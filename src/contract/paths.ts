@@ -129,6 +129,7 @@ export const paths = {
   ownPage: ['GET', '/f/{token}', 'anyone'],
   pageOfRecord: ['GET', '/api/jobs/{id}/document/page/{record}'],
   paperSheet: ['GET', '/api/runs/{id}/paper/sheet'],
+  previewLink: ['GET', '/l/{code}/preview', 'anyone'],
   previewWorked: ['POST', '/api/lists/{id}/preview'],
   printTestPage: ['POST', '/api/printers/{id}/test-page'],
   printerTestPage: ['GET', '/api/printers/{id}/test-page'],

@@ -326,7 +326,7 @@ export const readPaper = defineRoute({
   right: 'editor',
   of: 'run',
   size: 'document',
-  about: 'Which codes of a run were read from pictures of its printed sheets.',
+  about: 'Checks which codes of a run read on pictures of its printed sheets.',
   params: byId,
   body: paperSchema,
   answer: z.strictObject({ pictures: z.array(paperPictureSchema) }),

@@ -101,7 +101,7 @@ test('a phone joins by a code, scans with a reader and by hand, takes back, and 
   expect(wide).toBeLessThanOrEqual(360);
   await clean(device);
   await clean(page);
-  await page.getByRole('button', { name: 'removed' }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(device.getByRole('heading', { name: 'This device was removed' })).toBeVisible();
   // it is that checkpoint and nothing else
   expect((await device.request.get('/api/checkpoints/1/board?as=device')).status()).not.toBe(500);
@@ -263,9 +263,9 @@ test('a round: places, what belongs elsewhere is moved, the unknown becomes a re
   await page.getByRole('option', { name: 'Site' }).click();
   await page.getByRole('button', { name: 'Start round' }).click();
   await page.waitForURL(/\/rounds\/\d+$/);
-  await expect(page.getByRole('heading', { name: '0 of 3 seen' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '0 of 3 found' })).toBeVisible();
   await reads(page, 'T-1');
-  await expect(page.getByText('Choose a place first')).toBeVisible();
+  await expect(page.getByText('Choose a location first')).toBeVisible();
   await page.getByRole('button', { name: /^Shed/ }).click();
   await expect(page.getByRole('heading', { name: 'Not found yet at Shed, 2' })).toBeVisible();
   await reads(page, 'T-1');
@@ -280,7 +280,7 @@ test('a round: places, what belongs elsewhere is moved, the unknown becomes a re
   await expect(page.getByRole('status').filter({ hasText: 'Ladder' })).toContainText(
     'added as a record',
   );
-  await expect(page.getByRole('heading', { name: '2 of 4 seen' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '2 of 4 found' })).toBeVisible();
   await clean(page);
   await page.getByRole('button', { name: 'Close the round' }).click();
   await page.getByRole('button', { name: 'Close round' }).click();
@@ -300,7 +300,7 @@ test('people check in by themselves, on a page without scripts, and stand on the
   await gate(page, 'Self');
   await page.getByTitle('Self check-in').click();
   await page.getByRole('button', { name: 'Add question' }).click();
-  await page.getByLabel('Question').fill('What do you eat?');
+  await page.getByLabel('Question', { exact: true }).fill('What do you eat?');
   await page.getByRole('button', { name: 'one choice' }).click();
   await page.getByLabel('Choices, one per line').fill('soup\nbread');
   await clean(page);
@@ -335,7 +335,7 @@ test('in the demo a film stands in for the camera at the north gate', async ({ p
   await page.goto(`${page.url()}/scan`);
   await page.getByRole('button', { name: 'Play a film instead' }).click();
   await expect(page.getByLabel('Camera picture')).toBeVisible();
-  await expect(says(page, '(was here|not now|comes in)')).toBeVisible({ timeout: 60_000 });
+  await expect(says(page, '(already in|not allowed now|let in)')).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Stop film' }).click();
   await expect(page.getByLabel('Camera picture')).toHaveCount(0);
   await clean(page);

@@ -18,7 +18,7 @@ const letter = Buffer.from(
         run('Odile Fen'),
         run('wick has loan L-0007 until 30 September 2027, kept in the shed.'),
       ),
-      table([3000, 3000], [[paragraph(run('At the')), paragraph(run('Dune House'))]]),
+      table([3000, 3000], [[paragraph(run('Where')), paragraph(run('Dune House'))]]),
     ].join(''),
   }),
 );
@@ -107,14 +107,14 @@ test('a finished letter to one person becomes everybody’s: found by itself, po
       '',
       'Dear Odile,',
       'Odile Fenwick has loan L-0007 until 30 September 2027, kept in the Dune House.',
-      'At the',
+      'Where',
       'Dune House',
     ],
     [
       '',
       'Dear Teo,',
       'Teo Brandt has loan L-0008 until 5 March 2027, kept in the Salt Meadow.',
-      'At the',
+      'Where',
       'Salt Meadow',
     ],
   ]);
@@ -124,7 +124,7 @@ test('what cannot be used is said in words, and the piece stays as it was', asyn
   await bringIn(page, 'more-loans.csv', list);
   await page.keyboard.press('3');
   await bringDocument(page, 'old.doc', Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 1, 2, 3]));
-  await expect(page.getByText('This is a document of the old kind (DOC).')).toBeVisible();
+  await expect(page.getByText('This document is in the old DOC format.')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'label stock', exact: true })).toBeVisible();
   // one that was written for nobody is marked by hand
@@ -134,7 +134,7 @@ test('what cannot be used is said in words, and the piece stays as it was', asyn
     Buffer.from(docx({ body: paragraph(run('To whom it may concern')) })),
   );
   await expect(page.locator('.whole')).toContainText('written for no one in the list');
-  await expect(page.getByText('Nothing of any record stands in it')).toBeVisible();
+  await expect(page.getByText('No value of any record was found in it')).toBeVisible();
   // and back, with everything that was on the labels
   await page.getByRole('button', { name: 'blank.docx', exact: true }).click();
   await page.getByRole('option', { name: /label stock/ }).click();
@@ -189,7 +189,7 @@ test('an empty cell is pointed at and holds a code, and a roster comes once for 
   const shown = page.getByRole('group', { name: /^roster\.docx/ });
   await shown.locator('td').nth(1).click();
   const chosen = page.getByRole('region', { name: 'Selected' });
-  await expect(chosen).toContainText('Nothing stands here.');
+  await expect(chosen).toContainText('This cell is empty.');
   await chosen.getByRole('button', { name: /code/ }).first().click();
   await expect(
     shown.getByRole('button', { name: 'A code that changes with the record' }),

@@ -50,7 +50,7 @@ test('no door does anything for a foreign page or a foreign name', async () => {
       const given = await answer(
         method,
         path,
-        { host: here.host, ...headers, 'content-type': 'application/json' },
+        Object.assign({ host: here.host, 'content-type': 'application/json' }, headers),
         method === 'GET' ? undefined : '{}',
       );
       expect([path, headers, given.status]).toEqual([path, headers, status]);
@@ -169,7 +169,7 @@ test('a job that is not there, and an address that leads nowhere, say so with 40
   await page.setViewportSize({ width: 320, height: 640 });
   const nowhere = await page.goto('/nowhere/at-all');
   expect(nowhere!.status()).toBe(404);
-  await expect(page.getByRole('heading', { name: 'There is nothing at this link' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'There is nothing at this address' })).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(320);
 });
 

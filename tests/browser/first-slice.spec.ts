@@ -32,7 +32,7 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
   await page.waitForURL(/\/jobs\/\d+/);
 
   await expect(page.getByRole('heading', { name: 'lamps' })).toBeVisible();
-  await expect(row(page, 0)).toContainText('the same, 5 characters');
+  await expect(row(page, 0)).toContainText('correct, 5 characters');
   await expect(row(page, 7)).toContainText('no code: Tag is blank');
   await expect(row(page, 7).locator('[data-open] svg[shape-rendering]')).toHaveCount(0);
 
@@ -42,7 +42,7 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
   await page.keyboard.type('00999');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: /^Stamps:/ }).click();
-  await expect(row(page, 7)).toContainText('the same, 5 characters');
+  await expect(row(page, 7)).toContainText('correct, 5 characters');
   await expect(page.getByRole('button', { name: 'ready 45' })).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(row(page, 7)).toContainText('no code: Tag is blank');
@@ -52,8 +52,8 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
   // from place 5 of a started sheet
   await page.getByRole('button', { name: /^Piece:/ }).click();
   await page.getByTitle('First seat').click();
-  await page.getByRole('button', { name: 'Place 5', exact: true }).click();
-  await expect(page.getByText('place 5')).toBeVisible();
+  await page.getByRole('button', { name: 'Seat 5', exact: true }).click();
+  await expect(page.getByText('seat 5')).toBeVisible();
 
   await page.getByRole('button', { name: /^Run:/ }).click();
   await page.getByRole('button', { name: /^Make (these|this) / }).click();
@@ -93,11 +93,11 @@ test('the first screen is the volunteers’ job; every band opens, by mouse and 
   await page.goto('/jobs');
   await clean(page);
   await page.getByRole('link', { name: 'Badges, open weekend' }).click();
-  await expect(row(page, 0)).toContainText('the same,');
+  await expect(row(page, 0)).toContainText('correct,');
   await clean(page);
   for (const [key, text] of [
-    ['1', 'told apart by'],
-    ['3', 'Point at anything'],
+    ['1', 'key:'],
+    ['3', 'Select anything'],
     ['4', 'Every code is read back'],
     ['2', 'A scan'],
   ] as const) {
@@ -111,12 +111,12 @@ test('the first screen is the volunteers’ job; every band opens, by mouse and 
   await page.keyboard.press('Space');
   const loupe = page.getByRole('dialog');
   await expect(loupe).toContainText('Test scan of the finished piece');
-  await expect(loupe).toContainText(/the same, \d+ characters/);
+  await expect(loupe).toContainText(/correct, \d+ characters/);
   await expect(loupe).toContainText('open a page on marrambay.example');
   await clean(page);
   await page.keyboard.press('Escape');
   await page.keyboard.press('?');
-  await expect(page.getByRole('dialog')).toContainText('lay the loupe');
+  await expect(page.getByRole('dialog')).toContainText('open the loupe');
 });
 
 test('the content of a stamp is text and columns; what does not fit says so on its row', async ({
@@ -128,7 +128,7 @@ test('the content of a stamp is text and columns; what does not fit says so on i
     `Bed,Plant,Story\nA1,Sea kale,short\nA2,Thrift,${'x'.repeat(5000)}\n`,
   );
   await page.getByTitle('What the code says').click();
-  await page.getByRole('button', { name: 'Take Bed out' }).click();
+  await page.getByRole('button', { name: 'Remove Bed' }).click();
   await page.getByLabel('Text 1').fill('Bed ');
   const editor = page.getByRole('dialog');
   await editor.getByRole('button', { name: 'Bed', exact: true }).click();
@@ -144,7 +144,7 @@ test('the content of a stamp is text and columns; what does not fit says so on i
   await page.getByTitle('Size', { exact: true }).click();
   await page.getByLabel('Width with its quiet zone, at most, mm').fill('15');
   await page.keyboard.press('Tab');
-  await expect(page.getByText(/comes to 1[34]\.\d mm/)).toBeVisible();
+  await expect(page.getByText(/this is 1[34]\.\d mm/)).toBeVisible();
 });
 
 test('the piece is changed on itself: words run over, and the mend that is offered works', async ({
@@ -157,9 +157,9 @@ test('the piece is changed on itself: words run over, and the mend that is offer
   );
   await expect(page.getByRole('button', { name: 'needs a look 1' })).toBeVisible();
   await page.keyboard.press('3');
-  await page.getByRole('button', { name: 'to look at 1', exact: true }).click();
+  await page.getByRole('button', { name: 'needs a look: 1', exact: true }).click();
   await expect(row(page, 1)).toHaveAttribute('aria-selected', 'true');
-  const words = page.getByRole('button', { name: /^Words at .*runs over/ });
+  const words = page.getByRole('button', { name: /^Text at .*runs over/ });
   await words.click();
   const where = await words.boundingBox();
   for (
@@ -176,12 +176,12 @@ test('the piece is changed on itself: words run over, and the mend that is offer
   }
   await expect(page.getByRole('button', { name: 'ready 2' })).toBeVisible();
   // dragging moves it in tenths of a millimetre
-  const name = page.getByRole('button', { name: /^Words at 4, 8.4/ });
+  const name = page.getByRole('button', { name: /^Text at 4, 8.4/ });
   await name.hover({ position: { x: 10, y: 10 } });
   await page.mouse.down();
   await page.mouse.move((where?.x ?? 0) + 40, (where?.y ?? 0) + 12, { steps: 4 });
   await page.mouse.up();
-  await expect(page.getByRole('button', { name: /^Words at 4, 8.4/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Text at 4, 8.4/ })).toHaveCount(0);
 });
 
 test('files that are no list say so in words, and the next one is taken', async ({ page }) => {

@@ -14,7 +14,7 @@ test('things on a piece are pulled by their grips, drawn as they go; the piece k
   );
   await page.keyboard.press('3');
   const piece = page.getByRole('img', { name: /^The front of the piece/ });
-  const words = page.getByRole('button', { name: /^Words at/ }).first();
+  const words = page.getByRole('button', { name: /^Text at/ }).first();
   await expect(words).toBeVisible();
   const before = (await piece.boundingBox())!;
   await words.click();

@@ -16,7 +16,7 @@ test('a folder of files becomes a list: one record per file, with its title and 
       writeFileSync(join(plans, name), 'a made-up plan');
     await page.goto('/bring-in');
     await page.getByRole('button', { name: /^A folder of files/ }).click();
-    await page.getByLabel(/^Address under which/).fill('https://marrambay.example/plans/');
+    await page.getByLabel(/^Web address of/).fill('https://marrambay.example/plans/');
     const [chooser] = await Promise.all([
       page.waitForEvent('filechooser'),
       page.getByRole('button', { name: 'Choose a folder' }).click(),
@@ -41,11 +41,11 @@ test('a job is renamed, and thrown away with its list after being asked', async 
   await page.reload();
   await page.getByTitle('Rename, share or delete this job').click();
   const editor = page.getByRole('dialog');
-  await editor.getByRole('button', { name: /^Throw this job away/ }).click();
+  await editor.getByRole('button', { name: /^Delete this job/ }).click();
   await expect(editor).toContainText('with them the list spare-parts with its 2 records');
   await clean(page);
   await editor.getByRole('button', { name: 'Save' }).click();
-  await editor.getByRole('button', { name: /^Throw this job away/ }).click();
+  await editor.getByRole('button', { name: /^Delete this job/ }).click();
   await editor.getByRole('button', { name: 'Delete permanently' }).click();
   await page.waitForURL(/\/jobs$/);
   await expect(page.getByRole('heading', { name: 'Jobs' })).toBeVisible();
@@ -55,13 +55,13 @@ test('a job is renamed, and thrown away with its list after being asked', async 
 test('a list is renamed and thrown away where the lists are', async ({ page }) => {
   await bringIn(page, 'old-tools.csv', 'No,Name\n1,Rake\n');
   await page.goto('/lists');
-  await page.getByTitle('Rename old-tools').click();
+  await page.getByTitle('Rename or delete old-tools').click();
   await page.getByLabel('Name of this list').fill('Old tools, barn');
   await page.getByRole('button', { name: 'Rename' }).click();
-  await page.getByTitle('Rename Old tools, barn').click();
+  await page.getByTitle('Rename or delete Old tools, barn').click();
   const editor = page.getByRole('dialog');
-  await editor.getByRole('button', { name: /^Throw this list away/ }).click();
-  await expect(editor).toContainText('Its 1 record goes, and the job old-tools');
+  await editor.getByRole('button', { name: /^Delete this list/ }).click();
+  await expect(editor).toContainText('This deletes 1 record, and the job old-tools');
   await editor.getByRole('button', { name: 'Delete permanently' }).click();
-  await expect(page.getByTitle('Rename Old tools, barn')).toHaveCount(0);
+  await expect(page.getByTitle('Rename or delete Old tools, barn')).toHaveCount(0);
 });

@@ -39,7 +39,7 @@ test('a link is made, led elsewhere, taken back and paused, and each is so at on
     'https://marrambay.example/walks/salt',
   );
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(soft(page)).toContainText('1 link as before');
+  await expect(soft(page)).toContainText('1 link undone');
   expect((await scanned(page, code)).headers().location).toBe('https://marrambay.example/walks');
   await panel(page).getByTitle('How long it works').click();
   await page.getByRole('button', { name: 'is paused' }).click();
@@ -51,7 +51,7 @@ test('a link is made, led elsewhere, taken back and paused, and each is so at on
     expect.stringContaining('This link is paused'),
   ]);
   // typed small, with a hyphen lost, and looked at first
-  const looked = await page.request.get(`/${code.toLowerCase()}+`);
+  const looked = await page.request.get(`/${code.toLowerCase()}/preview`);
   expect(looked.status()).toBe(404);
   await expect(panel(page).getByText('follows')).toHaveCount(0);
 });
@@ -108,9 +108,9 @@ test('the address of this Hand Stamp is changed in Settings, is in force at once
   await page.getByTitle('Address of links').click();
   const field = page.getByLabel(/^Address of links, such as/);
   await field.fill('https://go.marrambay.example/with/a/path');
-  await expect(page.getByText('nothing behind its name')).toBeVisible();
+  await expect(page.getByText('without a path')).toBeVisible();
   await field.fill('https://way.marrambay.example');
-  await expect(page.getByText(/links will say the new address/)).toBeVisible();
+  await expect(page.getByText(/links will use the new address/)).toBeVisible();
   await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByTitle('Address of links')).toHaveText('https://way.marrambay.example');
   await page.goto('/jobs');
@@ -137,7 +137,7 @@ test('axe finds nothing on the links, and what a stranger sees is plain and work
     .getByText(/^[2-9A-Z]{4}-/)
     .textContent())!.replace('-', '');
   await page.setViewportSize({ width: 390, height: 844 });
-  await page.goto(`/${code}+`);
+  await page.goto(`/${code}/preview`);
   await expect(
     page.getByRole('heading', { name: 'This leads to marrambay.example' }),
   ).toBeVisible();

@@ -13,7 +13,7 @@ test('a look is changed by pointing at the code; what goes wrong stands beside i
   page,
 }) => {
   await bringIn(page, 'tools.csv', 'No,Name\nDH-0142,Pump\nDH-0143,Sensor\n');
-  await expect(row(page, 0)).toContainText('the same,');
+  await expect(row(page, 0)).toContainText('correct,');
   const inHand = row(page, 0);
   const drawn = () => inHand.locator('.art svg').innerHTML();
   const plain = await drawn();
@@ -33,9 +33,9 @@ test('a look is changed by pointing at the code; what goes wrong stands beside i
   await page.keyboard.press('Escape');
   const warnings = page.getByRole('list', { name: 'Warnings' });
   await expect(warnings).toContainText('The colours are too close: contrast 2.1 to 1');
-  await warnings.getByRole('button', { name: 'Take black for the code' }).click();
+  await warnings.getByRole('button', { name: 'Use black for the code' }).click();
   await expect(warnings).toHaveCount(0);
-  await expect(inHand).toContainText('the same, 7 characters');
+  await expect(inHand).toContainText('correct, 7 characters');
   // the measure under the code
   await inHand.getByRole('button', { name: /^Size, / }).click();
   await page.getByLabel('Width with its quiet zone, at most, mm').fill('9');
@@ -50,7 +50,7 @@ test('levels stand side by side with size, module and measured wear, and one of 
   page,
 }) => {
   await bringIn(page, 'visit.csv', 'No,Name,Page\n1,Pump,https://marrambay.example/v/DH-0142\n');
-  await expect(row(page, 0)).toContainText('the same,');
+  await expect(row(page, 0)).toContainText('correct,');
   await page.getByRole('button', { name: 'Side by side' }).click();
   const sheet = page.getByRole('dialog');
   await expect(sheet).toContainText('Side by side, for Pump');
@@ -76,7 +76,7 @@ test('levels stand side by side with size, module and measured wear, and one of 
     .poll(async () => new Set(await cells('module').allTextContents()).size)
     .toBeGreaterThan(1);
   await sheet.getByTitle('What is compared').click();
-  await page.getByRole('option', { name: /^the symbologies/ }).click();
+  await page.getByRole('option', { name: /^the code types/ }).click();
   await expect(sheet.getByRole('columnheader', { name: 'Data Matrix', exact: true })).toBeVisible();
   await sheet.getByTitle('What is compared').click();
   await page.getByRole('option', { name: /^the four levels/ }).click();
@@ -92,7 +92,7 @@ test('of several stamps the one that is taken is shown in every row, each with i
   await expect(page.getByTitle('Name of this stamp')).toHaveCount(2);
   await page.getByTitle('What the code says').last().click();
   const editor = page.getByRole('dialog');
-  await editor.getByRole('button', { name: 'Take No out' }).click();
+  await editor.getByRole('button', { name: 'Remove No' }).click();
   await editor.getByRole('button', { name: 'Name', exact: true }).click();
   await editor.getByRole('button', { name: 'Apply' }).click();
   const stamps = row(page, 0).getByRole('list', { name: 'Stamps' });
@@ -136,7 +136,7 @@ test('the camera reads a code that is held before it', async ({ baseURL }) => {
     await row(page, 1).click();
     await page.keyboard.press('Space');
     await loupe.getByRole('button', { name: 'the camera' }).click();
-    await expect(loupe).toContainText('It says something else than this record', {
+    await expect(loupe).toContainText('It says something different from this record', {
       timeout: 20_000,
     });
   } finally {
@@ -154,9 +154,9 @@ test('a camera that is refused, missing or busy says so, and another way is offe
   });
   await bringIn(page, 'lens.csv', 'No,Name\n1,Pump\n');
   for (const [trouble, words] of [
-    ['NotAllowedError', 'The camera is not allowed for this page'],
-    ['NotFoundError', 'This machine has no camera'],
-    ['NotReadableError', 'The camera is in use by another program'],
+    ['NotAllowedError', 'This page may not use the camera'],
+    ['NotFoundError', 'This device has no camera'],
+    ['NotReadableError', 'Another program is using the camera'],
   ]) {
     await page.evaluate((name) => localStorage.setItem('trouble', name!), trouble);
     await page.keyboard.press('Space');

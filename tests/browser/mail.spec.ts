@@ -16,7 +16,7 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
   await page.keyboard.press('4');
   await page.getByTitle('What is made').click();
   await page.getByRole('option', { name: /an email to each person/ }).click();
-  const letter = page.getByRole('article', { name: /^Mail to/ });
+  const letter = page.getByRole('article', { name: /^Email to/ });
   await expect(letter).toContainText('Hello Ines Okafor,');
   await expect(letter.locator('svg')).toBeVisible();
   await page.getByRole('button', { name: 'Next record' }).click();

@@ -6,7 +6,7 @@ import { renderPdf } from '../helpers/poppler';
 
 async function open(page: Page): Promise<void> {
   await page.goto('/code');
-  await expect(page.getByText('the same, 31 characters')).toBeVisible();
+  await expect(page.getByText('correct, 31 characters')).toBeVisible();
 }
 
 async function save(page: Page, kind: string): Promise<Buffer> {
@@ -25,7 +25,7 @@ test('a value of one’s own, saved in every kind of file, reads', async ({ page
   await page.getByRole('button', { name: 'ring' }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByText('drawn in seeds with ring finders')).toBeVisible();
-  await expect(page.getByText('the same, 31 characters')).toBeVisible();
+  await expect(page.getByText('correct, 31 characters')).toBeVisible();
   const text = 'https://marrambay.example/visit';
   for (const kind of ['PNG', 'JPEG'])
     expect((await readAll(await save(page, kind)))[0]?.text).toBe(text);
@@ -41,14 +41,14 @@ test('a record of a job, another symbology, and what does not carry it', async (
   await page.getByTitle('The record').click();
   await page.getByLabel('Find by any of its words').fill('kale');
   await page.getByRole('option').first().click();
-  await expect(page.getByText('the same, 13 characters')).toBeVisible();
+  await expect(page.getByText('correct, 13 characters')).toBeVisible();
   await page.getByRole('button', { name: 'GS1 DataBar', exact: true }).click();
   await expect(page.getByTitle('Code type (symbology)')).toHaveText('GS1 DataBar');
-  await expect(page.getByText(/the same, 1[68] characters/)).toBeVisible();
+  await expect(page.getByText(/correct, 1[68] characters/)).toBeVisible();
   await page.getByTitle('Settings of this code type').click();
   await page.getByRole('button', { name: 'stacked omnidirectional' }).click();
   await page.keyboard.press('Escape');
-  await expect(page.getByText(/the same, 1[68] characters/)).toBeVisible();
+  await expect(page.getByText(/correct, 1[68] characters/)).toBeVisible();
   // what does not fit says why
   await expect(page.getByText(/Micro QR code/)).toBeVisible();
   await expect(page.getByText(/EAN-8 has 8 digits with its check digit/)).toBeVisible();
@@ -61,7 +61,7 @@ test('two variants are held side by side and worn', async ({ page }) => {
   await open(page);
   await page.getByRole('button', { name: 'Keep for comparison' }).click();
   await page.getByTitle('Error correction').click();
-  await page.getByRole('option', { name: /^most spare/ }).click();
+  await page.getByRole('option', { name: /about 30% damaged/ }).click();
   await expect(page.getByText('version 4, level H')).toBeVisible();
   await page.getByRole('button', { name: 'Run the wear test' }).click();
   await expect(page.getByRole('button', { name: 'Run the wear test again' })).toBeVisible({
@@ -94,7 +94,7 @@ test('the large window follows the choice', async ({ page, context }) => {
 test('a contact, field by field, and by example from the record in hand', async ({ page }) => {
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Badges, open weekend' }).click();
-  await expect(page.locator('#row-0')).toContainText('the same,');
+  await expect(page.locator('#row-0')).toContainText('correct,');
   await page.getByTitle('What the code says').first().click();
   await page.getByRole('button', { name: 'Show one finished example instead' }).click();
   await page
@@ -116,7 +116,7 @@ test('a contact, field by field, and by example from the record in hand', async 
   await page.getByRole('button', { name: 'Name', exact: true }).click();
   await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.locator('#row-0')).toContainText('offer to save a contact');
-  await expect(page.locator('#row-0')).toContainText('the same,');
+  await expect(page.locator('#row-0')).toContainText('correct,');
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   // other tests print these badges: they say again what they said
@@ -135,10 +135,10 @@ test('a logo is made safe, drawn and weighed against the error correction', asyn
     buffer: Buffer.from(svg),
   });
   await expect(page.getByLabel('leave out the squares under it')).toBeVisible();
-  await page.getByLabel(/^Its longer side/).fill('45');
+  await page.getByLabel(/^Longer side/).fill('45');
   await page.keyboard.press('Tab');
   await expect(page.getByText(/it will not read/).first()).toBeVisible();
-  await page.getByLabel(/^Its longer side/).fill('15');
+  await page.getByLabel(/^Longer side/).fill('15');
   await page.keyboard.press('Tab');
   await picker.setInputFiles({
     name: 'notes.txt',
@@ -149,7 +149,7 @@ test('a logo is made safe, drawn and weighed against the error correction', asyn
     page.getByText('notes.txt is not a PNG, JPEG or SVG picture. Choose another.'),
   ).toBeVisible();
   await page.keyboard.press('Escape');
-  await expect(page.getByText('the same, 31 characters')).toBeVisible();
+  await expect(page.getByText('correct, 31 characters')).toBeVisible();
   const saved = (await save(page, 'SVG')).toString();
   expect(saved).toContain('<image');
   expect(saved).not.toContain('script');

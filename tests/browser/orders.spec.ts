@@ -13,7 +13,7 @@ async function begin(page: Page, name: string): Promise<void> {
   await page.goto('/orders');
   await page.getByRole('button', { name: 'New standing order' }).click();
   await page.getByRole('option', { name: /Write your own/ }).click();
-  await page.getByRole('button', { name: 'a record comes into' }).click();
+  await page.getByRole('button', { name: 'a record is added to' }).click();
   await page.getByRole('option', { name, exact: true }).click();
 }
 const use = (page: Page) => page.getByRole('button', { name: 'Apply' }).click();
@@ -26,7 +26,7 @@ test('an order is a sentence: rehearsed before it is on, done when a record come
 }) => {
   await begin(page, 'orchard');
   await use(page);
-  await expect(page.getByText('a record comes into orchard')).toBeVisible();
+  await expect(page.getByText('a record is added to orchard')).toBeVisible();
   await part(page, '+ only if …').click();
   await page.getByRole('option', { name: 'the value of a column' }).click();
   await page.getByRole('option', { name: 'Bed' }).click();
@@ -41,9 +41,9 @@ test('an order is a sentence: rehearsed before it is on, done when a record come
   const rehearsal = page.getByRole('region', { name: 'Rehearsal' });
   await expect(rehearsal.getByRole('row')).toHaveCount(3);
   await expect(rehearsal.getByRole('row', { name: /Sea kale/ })).toContainText('');
-  await rehearsal.getByRole('button', { name: 'Sea kale came in' }).click();
-  await expect(rehearsal).toContainText('it stops at Bed not blank: its Bed is blank');
-  await rehearsal.getByRole('button', { name: 'Thrift came in' }).click();
+  await rehearsal.getByRole('button', { name: 'Sea kale arrived' }).click();
+  await expect(rehearsal).toContainText('stops at Bed not blank: its Bed is blank');
+  await rehearsal.getByRole('button', { name: 'Thrift arrived' }).click();
   await expect(rehearsal).toContainText(/would write seen on \d{4}-\d{2}-\d{2} to State/);
   await clean(page);
   await page.getByRole('button', { name: 'Turn on' }).click();
@@ -55,7 +55,7 @@ test('an order is a sentence: rehearsed before it is on, done when a record come
   await page.request.post(`/api/lists/${id}/records`, {
     data: { records: [{ c1: 'A-3', c2: 'Samphire', c3: 'South' }] },
   });
-  await expect(didIt(page).getByText('Samphire came in')).toBeVisible({ timeout: 30_000 });
+  await expect(didIt(page).getByText('Samphire arrived')).toBeVisible({ timeout: 30_000 });
   await expect(didIt(page).getByText(/wrote seen on .* to State/)).toBeVisible({ timeout: 30_000 });
   await clean(page);
   // the change of name is a version, and is undone
@@ -81,7 +81,7 @@ test('an agreement that lands in the In-tray gets its code, and lies in the Out-
     .click();
   await expect(page.getByText(/a standing order, on;/)).toBeVisible();
   await copyFile('demo/agreements/agreement LN-2026-002.pdf', join(folder, 'LN-2026-002.pdf'));
-  await expect(didIt(page).getByText('LN-2026-002.pdf landed')).toBeVisible({ timeout: 60_000 });
+  await expect(didIt(page).getByText('LN-2026-002.pdf arrived')).toBeVisible({ timeout: 60_000 });
   await expect(didIt(page).getByText(/^put .*\.pdf into the Out-tray/)).toBeVisible({
     timeout: 60_000,
   });
@@ -103,7 +103,7 @@ test('an agreement that lands in the In-tray gets its code, and lies in the Out-
       ],
     });
   await mail();
-  await expect(didIt(page).getByText('Mail/LN-2026-003.pdf landed')).toBeVisible({
+  await expect(didIt(page).getByText('Mail/LN-2026-003.pdf arrived')).toBeVisible({
     timeout: 60_000,
   });
   await expect(didIt(page).getByText(/^put .*\.pdf into the Out-tray/)).toHaveCount(2, {
@@ -121,10 +121,10 @@ test('a program calls an order at its own address; its values are pointed at; wh
 }) => {
   await begin(page, 'called');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'a record comes into' }).click();
+  await page.getByRole('button', { name: 'a record is added to' }).click();
   await page.getByText('Start from something else').click();
   await page.getByRole('option', { name: /a program calls this order/ }).click();
-  await page.getByRole('option', { name: /of none/ }).click();
+  await page.getByRole('option', { name: /no list/ }).click();
   await use(page);
   await page.getByRole('button', { name: 'Create a new secret' }).click();
   const secret = (await page.getByText(/^whsec_/).textContent())!;
@@ -150,7 +150,7 @@ test('a program calls an order at its own address; its values are pointed at; wh
   await page.getByRole('button', { name: 'plant.name (Sea holly)' }).last().click();
   await use(page);
   await part(page, 'automatic').click();
-  await page.getByRole('option', { name: /waits for a yes/ }).click();
+  await page.getByRole('option', { name: /after approval/ }).click();
   await page.getByRole('button', { name: 'Turn on' }).click();
   await expect(page.getByText(/a standing order, on;/)).toBeVisible();
   expect(await (await call()).json()).toEqual({ taken: true });
@@ -174,7 +174,7 @@ test('a program calls an order at its own address; its values are pointed at; wh
 test('by hand, for the records that are ticked', async ({ page }) => {
   await begin(page, 'ticked by hand');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'a record comes into' }).click();
+  await page.getByRole('button', { name: 'a record is added to' }).click();
   await page.getByText('Start from something else').click();
   await page.getByRole('option', { name: /someone starts it by hand/ }).click();
   await page.getByRole('option', { name: 'ticked by hand', exact: true }).click();
@@ -183,7 +183,7 @@ test('by hand, for the records that are ticked', async ({ page }) => {
   await page.getByRole('option', { name: /put it into the Out-tray/ }).click();
   await use(page);
   // it cannot be switched on before what is put there is made
-  await expect(page.getByText(/Say first what is made/)).toBeVisible();
+  await expect(page.getByText(/First choose what is made/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Turn on' })).toBeDisabled();
   await part(page, 'put it into the Out-tray').click();
   await page.getByRole('button', { name: 'Delete condition' }).click();
@@ -202,7 +202,7 @@ test('by hand, for the records that are ticked', async ({ page }) => {
     .click();
   await page.getByRole('checkbox', { name: /Tick/ }).first().click();
   await page.getByRole('button', { name: 'Start a standing order' }).click();
-  await page.getByRole('option', { name: /A new order/ }).click();
+  await page.getByRole('option', { name: /New standing order/ }).click();
   await expect(page.getByText('started for 1 record')).toBeVisible();
   await page.goto(order);
   await expect(didIt(page).getByText('wrote asked to State')).toBeVisible({ timeout: 30_000 });
@@ -225,7 +225,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
   };
   const own = () => page.getByRole('option', { name: 'all there is', exact: true }).click();
   await start(
-    /comes to a value/,
+    /gets a certain value/,
     async () => {
       await own();
       await page.getByRole('option', { name: 'State' }).click();
@@ -250,7 +250,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
     },
     /a link of all there is is opened/,
   );
-  await start(/a file lands/, own, /a file arrives in the In-tray or is saved again/);
+  await start(/a file arrives/, own, /a file arrives in the In-tray or is saved again/);
   const ask = async (option: string, choose: () => Promise<void>, says: RegExp) => {
     await part(page, '+ only if …').click();
     await page.getByRole('option', { name: option }).click();
@@ -290,7 +290,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
   await then(/put it into the Out-tray/, taken, /put it into the Out-tray/);
   await then(/^print it/, taken, /print it on/);
   await then(
-    /^mail it/,
+    /^email it/,
     async () => {
       await page
         .getByRole('group', { name: 'Email address' })
@@ -330,20 +330,20 @@ test('everything an order can start from, ask and do is chosen in its small edit
   await then(/stop here/, nothing, /then stop here\./);
   await expect(page.getByRole('button', { name: 'Turn on' })).toBeEnabled();
   // said anew in another window meanwhile: told, and shown as it is there
-  const kept = (of: Page) => expect(of.getByText('being kept')).toHaveCount(0);
+  const kept = (of: Page) => expect(of.getByText('saving …')).toHaveCount(0);
   await kept(page);
   const { page: other } = { page: await page.context().newPage() };
   await other.goto(page.url());
   await other.getByTitle('Safety stop').click();
   await other.getByLabel('Starts per hour').fill('40');
   await other.keyboard.press('Enter');
-  await expect(other.getByText('40 times')).toBeVisible();
+  await expect(other.getByText('40 starts')).toBeVisible();
   await kept(other);
   await page.getByTitle('Safety stop').click();
   await page.getByLabel('Starts per hour').fill('50');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
-  await expect(page.getByText(/said anew in another window/)).toBeVisible();
-  await expect(page.getByText('40 times')).toBeVisible();
+  await expect(page.getByText(/changed this in another window/)).toBeVisible();
+  await expect(page.getByText('40 starts')).toBeVisible();
   await clean(page);
 });

@@ -47,11 +47,11 @@ test('what pages show is said in a sentence, and is so on the page at once', asy
   const open = page.getByRole('link', { name: 'Open the selected record’s page' });
   await expect(open).toBeVisible();
   await page.getByTitle('What pages show', { exact: true }).click();
-  await page.getByRole('group', { name: 'At the' }).getByRole('button', { name: 'anyone' }).click();
-  await expect(page.getByTitle('What pages show', { exact: true })).toHaveText('At the');
+  await page.getByRole('group', { name: 'Where' }).getByRole('button', { name: 'anyone' }).click();
+  await expect(page.getByTitle('What pages show', { exact: true })).toHaveText('Where');
   await page.keyboard.press('Escape');
   await page.goto((await open.getAttribute('href'))!);
-  await expect(page.getByText('At the', { exact: true })).toBeVisible();
+  await expect(page.getByText('Where', { exact: true })).toBeVisible();
 });
 
 test('a person fetches their own badge for what only they know', async ({ page }) => {

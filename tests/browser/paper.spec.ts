@@ -66,14 +66,14 @@ test('a printer at an address is asked, and why it is not reached stands with it
   await page.getByRole('button', { name: 'Add a printer' }).click();
   const editor = page.getByRole('dialog');
   await editor.getByLabel('Name').fill('Shed printer');
-  await editor.getByLabel('Email address').fill('printer in the shed');
+  await editor.getByLabel('Address').fill('printer in the shed');
   await editor.getByRole('button', { name: 'Add printer' }).click();
-  await expect(page.getByText(/^Write the address of the printer/)).toBeVisible();
+  await expect(page.getByText(/^Enter the address that the printer shows/)).toBeVisible();
   await page.getByRole('button', { name: 'Add a printer' }).click();
-  await editor.getByLabel('Email address').fill('ipp://127.0.0.1:9/ipp/print');
+  await editor.getByLabel('Address').fill('ipp://127.0.0.1:9/ipp/print');
   await editor.getByRole('button', { name: 'Add printer' }).click();
   await expect(page.getByText('No details from this printer yet')).toBeVisible();
-  await expect(page.getByText(/The address is not public|it does not answer/)).toBeVisible();
+  await expect(page.getByText(/This address is not public|it does not answer/)).toBeVisible();
   await clean(page);
   await page.getByRole('button', { name: 'Remove printer' }).click();
   await expect(page.getByText('Shed printer')).toHaveCount(0);

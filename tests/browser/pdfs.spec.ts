@@ -45,7 +45,7 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
   await expect(page.getByText('3 PDFs are here, 2 are not:')).toBeVisible();
   await page.getByLabel('Password of the PDF').fill('wrong');
   await page.getByRole('button', { name: 'Open 1 locked PDF' }).click();
-  await expect(page.getByText('the password is not its own')).toBeVisible();
+  await expect(page.getByText('the password is wrong')).toBeVisible();
   await clean(page);
   await page.getByLabel('Password of the PDF').fill('dune house');
   await page.getByRole('button', { name: 'Open 1 locked PDF' }).click();

@@ -22,13 +22,13 @@ test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one 
   page,
 }) => {
   await bringIn(page, 'people.csv', 'No,Name,Role\n1,Ines Bell,Guide\n2,Tam Ashdown,Steward\n');
-  await expect(row(page, 0)).toContainText('the same,');
+  await expect(row(page, 0)).toContainText('correct,');
   await page.keyboard.press('3');
   await page.getByTitle('Start from a design').click();
   await expect(page.getByRole('dialog')).toContainText('Postcard, two sides');
   await expect(page.getByRole('dialog').locator('svg g > *').first()).toBeAttached();
   await clean(page);
-  await page.getByRole('button', { name: 'Begin with Badge' }).click();
+  await page.getByRole('button', { name: 'Start from Badge' }).click();
   await expect(page.getByTitle('Label stock')).toHaveText('A4 sheets of 10, 90 × 54 mm');
   await page.getByTitle('Add an element').click();
   await page.getByRole('option', { name: 'a box' }).click();
@@ -81,7 +81,7 @@ test('several things are lined up and moved together; a stamp is made from the p
 }) => {
   await bringIn(page, 'signs.csv', 'No,Name\n1,Dune House\n2,Salt Meadow\n');
   await page.keyboard.press('3');
-  const words = page.getByRole('button', { name: /^Words at/ });
+  const words = page.getByRole('button', { name: /^Text at/ });
   const code = page.getByRole('button', { name: /^Code at/ });
   await expect(words).toHaveCount(2);
   const at = async (thing: typeof code) =>
@@ -92,7 +92,7 @@ test('several things are lined up and moved together; a stamp is made from the p
   await words.nth(0).click();
   await code.click({ modifiers: ['Shift'] });
   const tools = page.getByRole('region', { name: 'Selected' });
-  await expect(tools).toContainText('2 things are chosen');
+  await expect(tools).toContainText('2 elements are selected');
   await clean(page);
   await tools.getByTitle('Align').click();
   await page.getByRole('option', { name: 'at their tops' }).click();
@@ -124,7 +124,7 @@ test('the proof shows backs, marks for cutting, the chosen records and why other
   await bringIn(page, 'cards.csv', 'No,Name\n1,Ines Bell\n2,Tam Ashdown\n,Odalys Fenn\n');
   await page.keyboard.press('3');
   await page.getByTitle('Start from a design').click();
-  await page.getByRole('button', { name: 'Begin with Postcard, two sides' }).click();
+  await page.getByRole('button', { name: 'Start from Postcard, two sides' }).click();
   await page.keyboard.press('4');
   await expect(page.getByText('front of sheet 1 of 2')).toBeVisible();
   await page.getByRole('button', { name: 'Next page' }).click();
@@ -134,7 +134,7 @@ test('the proof shows backs, marks for cutting, the chosen records and why other
   await expect(page.getByRole('dialog').getByRole('button', { name: 'Odalys Fenn' })).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByTitle('Cut marks').click();
-  await page.getByRole('option', { name: /^with marks/ }).click();
+  await page.getByRole('option', { name: /^with cut marks/ }).click();
   await clean(page);
   await runIt(page, 'all 2 codes read back');
   await page.getByRole('button', { name: 'Receipt, page by page' }).first().click();
@@ -149,7 +149,7 @@ test('the proof shows backs, marks for cutting, the chosen records and why other
   await receipt.getByRole('checkbox', { name: 'Print Tam Ashdown again' }).press('Space');
   await receipt.getByTitle('Print the ticked ones again').click();
   await page
-    .getByRole('button', { name: /^Place 1/ })
+    .getByRole('button', { name: /^Seat 1/ })
     .first()
     .click();
   await expect(page.getByRole('article').first()).toContainText('1 again', { timeout: 20_000 });
@@ -228,7 +228,7 @@ test('a run is told in one sentence: pictures named from a column, the list with
   // several runs, a print and axe on five pages, one after the other
   test.slow();
   await bringIn(page, 'stalls.csv', 'No,Name\n11,Seed stall\n12,Tea / cake\n13,Plant sale\n');
-  await expect(row(page, 0)).toContainText('the same,');
+  await expect(row(page, 0)).toContainText('correct,');
   await page.keyboard.press('4');
   await page.getByTitle('What is made').click();
   await page.getByRole('option', { name: /^a picture of each code/ }).click();

@@ -7,7 +7,7 @@ import { renderPdf } from '../helpers/poppler';
 async function openJob(page: Page, name: string): Promise<void> {
   await page.goto('/jobs');
   await page.getByRole('link', { name }).click();
-  await expect(page.locator('#row-0')).toContainText('the same,');
+  await expect(page.locator('#row-0')).toContainText('correct,');
 }
 
 async function run(page: Page): Promise<{ pdf: Buffer; receipt: Record<string, string>[] }> {
@@ -67,6 +67,6 @@ test('asset tags are Data Matrix; another symbology is one choice away and says 
   await page.getByTitle('Code type (symbology)').click();
   await expect(page.getByRole('option', { name: /^EAN-13, 240 do not fit/ })).toBeVisible();
   await page.getByRole('option', { name: /^Code 128, fits all/ }).click();
-  await expect(page.locator('#row-0')).toContainText('the same, 8 characters');
+  await expect(page.locator('#row-0')).toContainText('correct, 8 characters');
   await expect(page.locator('#row-0')).toContainText('Code 128');
 });

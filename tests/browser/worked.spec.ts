@@ -11,7 +11,7 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await page.getByRole('button', { name: 'Bring in 3 records' }).click();
   await page.waitForURL(/\/jobs\/\d+/);
   await expect(page.locator('#row-0')).toContainText('Pump');
-  await expect(page.locator('#row-0')).toContainText('the same,');
+  await expect(page.locator('#row-0')).toContainText('correct,');
   await page.keyboard.press('1');
   await page.getByTitle('Add a worked column').click();
   await page.getByLabel('Name of the new column').fill('Tag');
@@ -24,7 +24,7 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await page.getByTitle('Another step for Tag').click();
   await page.getByRole('option', { name: /^capitals or small letters/ }).click();
   await expect(page.getByRole('dialog')).toContainText(
-    'The record in hand, and the ones most unlike it',
+    'The selected record, and the ones most different from it',
   );
   await page.getByRole('dialog').getByRole('button', { name: 'Apply' }).click();
   const cell = (row: number) => page.locator(`#row-${row}`);
@@ -47,11 +47,11 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await page.getByTitle('What the code says').click();
   await page
     .getByRole('dialog')
-    .getByRole('button', { name: /^Take .* out$/ })
+    .getByRole('button', { name: /^Remove / })
     .click();
   await page.getByRole('dialog').getByRole('button', { name: 'Tag', exact: true }).click();
   await page.getByRole('button', { name: 'Apply' }).click();
   await expect(cell(0)).toContainText('DH-1');
   await page.keyboard.press('Home');
-  await expect(cell(0)).toContainText('the same, 4 characters');
+  await expect(cell(0)).toContainText('correct, 4 characters');
 });

@@ -83,7 +83,7 @@ export const mailSettings = (
 ): MailServerChange => ({
   host: '127.0.0.1',
   port,
-  tls: 'Do not send',
+  tls: 'no',
   user: '',
   senderName: 'Marram Bay',
   sender: 'codes@marrambay.example',

@@ -334,18 +334,12 @@ test('what holds for all', async () => {
   const { hostname, port, username, password } = new URL(t.url);
   const own = { name: 'Own', host: hostname, database: 'postgres', username };
   await call(contract.keepConnection, {
-    body: { ...own, port: Number(port), password, tls: 'Do not send' },
+    body: { ...own, port: Number(port), password, tls: 'no' },
     is: 400,
   });
   const { id } = await t.db
     .insertInto('connections')
-    .values({
-      ...own,
-      port: Number(port),
-      password: seal(password),
-      tls: 'Do not send',
-      created_by: 'test',
-    })
+    .values({ ...own, port: Number(port), password: seal(password), tls: 'no', created_by: 'test' })
     .returning('id')
     .executeTakeFirstOrThrow();
   await call(contract.listConnections);
@@ -359,7 +353,7 @@ test('documents, and PDFs that exist', async () => {
   const other = await createList(t.db, {
     name: 'Packets',
     source: 'p.csv',
-    headings: ['Packet', 'List'],
+    headings: ['Packet', 'Of'],
     roles: ['key', 'text'],
     rows: [['K-1', 'P-1']],
     note: '',
@@ -434,7 +428,7 @@ test('mail, and what the stand-in took', async () => {
     '--x--',
   ].join('\r\n');
   writeFileSync(join(outTray, '1-a.eml'), boundary);
-  writeFileSync(join(outTray, 'not on the list'), 'x');
+  writeFileSync(join(outTray, 'not ours'), 'x');
   const { messages } = (await call(contract.viewOutTray)) as unknown as {
     messages: { name: string }[];
   };
@@ -513,7 +507,8 @@ test('links, and where we are reached', async () => {
   await call(contract.viewLink, { params: { code } });
   await call(contract.undoLinks, { body: { batch } });
   await call(contract.viewLink, { params: { code: 'nothing' }, is: 404 });
-  await call(contract.followLink, { params: { code: `${code}+` } });
+  await call(contract.previewLink, { params: { code } });
+  await call(contract.followLink, { params: { code }, is: 302 });
   await call(contract.askLinks);
   expect(await call(contract.linkCounts)).toMatchObject({ all: 2, asking: { of: 2 } });
   await call(contract.stopAskingLinks);
@@ -777,17 +772,14 @@ test('standing orders, their rehearsal and their log', async () => {
   const { firings } = (await call(contract.listFirings, {
     query: { order: hand.id },
   })) as unknown as { firings: { id: number; state: string }[] };
-  expect(firings).toMatchObject([{ state: 'done', title: 'Asked for x' }]);
+  expect(firings).toMatchObject([{ state: 'done', title: 'Started by hand for x' }]);
   const firing = { id: firings[0]!.id };
   await call(contract.fireAgain, { params: firing, body: { from: 'start' }, is: 409 });
   expect(await call(contract.fireFailedAgain, { params: hand, body: { from: 'step' } })).toEqual({
     again: 0,
   });
   await call(contract.answerFiring, { params: firing, body: { yes: true }, is: 409 });
-  const called = await params({
-    name: 'Called',
-    document: document('call', { key: 'Do not send' }),
-  });
+  const called = await params({ name: 'Called', document: document('call', { key: 'no' }) });
   await call(contract.switchOrder, { params: called, body: { state: 'on' }, is: 400 });
   const { secret } = await call(contract.newCallSecret, { params: called });
   await call(contract.switchOrder, { params: called, body: { state: 'on' } });

@@ -375,7 +375,7 @@ describe('who is taken for the demo’s coordinator', () => {
     await t.db.deleteFrom('sessions').execute();
     expect(await me({ cookie: keeper.cookie })).toBe(401);
     expect(await me({ cookie: 'hand-stamp.session_token=abc.def%3D' })).toBe(200);
-    await mark('Do not send');
+    await mark('no');
     expect(await me({})).toBe(401);
   });
   test('is never had by a real start', () => {

@@ -79,7 +79,7 @@ describe('two windows', () => {
     const clash = await refused(edit('Wrenna', 'Wren'));
     expect([clash.status, clash.message]).toEqual([
       409,
-      'Name of Wren Fell in another window: it now says “Wren Fell”, and you entered “Wrenna”.',
+      'Someone changed Name of Wren Fell in another window: it now says “Wren Fell”, and you entered “Wrenna”.',
     ]);
     expect(clash.details).toMatchObject({ clashes: [{ here: 'Wren Fell', yours: 'Wrenna' }] });
     expect(await value(ids[0]!, 'c2')).toBe('Wren Fell');
@@ -112,7 +112,7 @@ describe('two windows', () => {
         'test',
       ),
     );
-    expect(gone.message).toMatch(/taken out.*“Wrenna”/);
+    expect(gone.message).toMatch(/deleted.*“Wrenna”/);
   });
   test('a worked column and a name that were changed elsewhere', async () => {
     const parts = (text: string) => ({

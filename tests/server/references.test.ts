@@ -172,7 +172,7 @@ test('a job is given no document and no rows that its writer may not look at', a
   expect(await later({})).toBe(200);
   const block = { id: 'b', part: 'word/document.xml', row: 0, goes: 0, list: others.list, by: 'c1', is: 'c1' }; // prettier-ignore
   expect(await later({ blocks: [block] })).toBe(403);
-  const pdfs = { kind: 'pdfs', set: 99, name: 'x', knownBy: 'name', column: 'c1', said: [], stamp: 'stamp-1', sizeMm: 20, corner: 'top left', acrossMm: 1, downMm: 1, pages: 'everyone' }; // prettier-ignore
+  const pdfs = { kind: 'pdfs', set: 99, name: 'x', knownBy: 'name', column: 'c1', said: [], stamp: 'stamp-1', sizeMm: 20, corner: 'top left', acrossMm: 1, downMm: 1, pages: 'all' }; // prettier-ignore
   expect(await later(pdfs)).toBe(403);
 });
 

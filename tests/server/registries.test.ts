@@ -45,7 +45,7 @@ test('a task is put into the queue and done, or not put there with what failed',
     .transaction()
     .execute(async (tx) => {
       await enqueue(tx, card, { n: 9 });
-      throw new Error('Do not send');
+      throw new Error('no');
     })
     .catch(() => undefined);
   await runOnce({
@@ -101,7 +101,7 @@ test('where there is no such path it says so, and where there is no such method,
   expect(await asks('GET', '/api/nothing')).toEqual([
     404,
     null,
-    '{"error":"There is nothing at this link."}',
+    '{"error":"There is nothing at this address."}',
   ]);
   expect(await asks('POST', '/api/v1/nothing')).toEqual([
     404,

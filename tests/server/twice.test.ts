@@ -296,7 +296,7 @@ const cases: Record<string, Case> = {
     const id = await startRun(
       t.db,
       made,
-      { name: 'Emails', which: 'with-code', output: { kind: 'mail' } },
+      { name: 'Mails', which: 'with-code', output: { kind: 'mail' } },
       'test',
     );
     await performTask(t.db, 'run.chunk', { run: id, chunk: 0 });

@@ -78,7 +78,9 @@ export function isOurLink(address: string, ours: ReadonlySet<string>): boolean {
   } catch {
     // as it is written then
   }
-  const last = trimmedEnd(path, '/+').split('/').at(-1)!;
+  const last = trimmedEnd(path.replace(/\/preview\/?$/, ''), '/')
+    .split('/')
+    .at(-1)!;
   return ours.has(host.toLowerCase()) && isLinkCode(tidyCode(last));
 }
 

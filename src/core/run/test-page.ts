@@ -18,7 +18,7 @@ export function finestRead(printer: string, texts: readonly string[]): number | 
   const read = new Set(
     texts.flatMap((text) => {
       const found = text.startsWith(`${printer}: `)
-        ? /^(\d+) dots? a module, [\d.]+ mm$/.exec(text.slice(printer.length + 2))
+        ? /^(\d+) dots? (?:per square|a module), [\d.]+ mm$/.exec(text.slice(printer.length + 2))
         : null;
       return found ? [Number(found[1])] : [];
     }),

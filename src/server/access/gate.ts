@@ -5,6 +5,7 @@ import * as z from 'zod';
 import { StoredError } from '../../core/base/stored';
 import type { KeyRight } from '../../core/access/keys';
 import type { AnswerOf, Route, Routes, TakenInput, Thing } from '../../contract';
+import { pastWords } from '../../core/access/journal';
 import { includes, type Right } from '../../core/access/rights';
 import {
   askedOf,
@@ -307,7 +308,7 @@ async function lineFor(
   return {
     person,
     ...(caller ? { who: `the key ${caller.name}` } : {}),
-    what: route.about,
+    what: pastWords(route.about) ?? route.about,
     about: await namesOf(db, list, ofList ? [] : jobs),
     list,
     job: ofList || jobs.length !== 1 ? null : jobs[0],

@@ -103,7 +103,7 @@ export async function roundPdf(db: Database, id: number): Promise<Uint8Array> {
   const count = (outcome: RoundOutcome) => lines.filter((l) => l.outcome === outcome).length;
   y += 1.5;
   y += text(
-    `${counted(count('seen'), 'record')} found where they belong: ${count('seen') === 1 ? 'its' : 'their'}`,
+    `${counted(count('seen'), 'record')} found where ${count('seen') === 1 ? 'it belongs' : 'they belong'}`,
     page.left,
     170,
     'atkinson-bold',

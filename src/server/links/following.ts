@@ -69,12 +69,16 @@ const words: Record<
 };
 
 /**
- * Leads on to where a link leads (302, RFC 9110), or says in words why it does not. With a plus
- * behind the code it says where it leads, which is no scan.
+ * Leads on to where a link leads (302, RFC 9110), or says in words why it does not. A preview says
+ * where it leads, and is not counted as a scan.
  */
-export async function followLink(db: Database, typed: string, request: Request): Promise<Response> {
-  const looks = /(\+|%2B|\s)$/i.test(typed);
-  const code = tidyCode(typed.replace(/(\+|%2B|\s)$/i, ''));
+export async function followLink(
+  db: Database,
+  typed: string,
+  request: Request,
+  { preview = false } = {},
+): Promise<Response> {
+  const code = tidyCode(typed.trim());
   const valid = isLinkCode(code);
   const link = valid ? await found(db, code) : undefined;
   if (!link) {
@@ -95,9 +99,9 @@ export async function followLink(db: Database, typed: string, request: Request):
         ]);
   }
   const leading = leadingNow(link, await hostsNow(db));
-  if (!looks && request.method === 'GET') countScan(db, code, deviceOf(request.headers));
+  if (!preview && request.method === 'GET') countScan(db, code, deviceOf(request.headers));
   if (leading.kind === 'leads')
-    return looks || link.peeks ? whereItGoes(code, leading.to) : on(leading.to);
+    return preview || link.peeks ? whereItGoes(code, leading.to) : on(leading.to);
   if (leading.kind === 'not-yet')
     return plainPage(404, 'This opens later', [`Please come back on ${dayWords(leading.opens)}.`]);
   const [status, title, text] = words[leading.kind];

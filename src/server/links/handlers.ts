@@ -118,4 +118,7 @@ export const linksHandlers = {
   },
 
   followLink: async ({ db, params, request }) => followLink(db, params.code, request),
+
+  previewLink: async ({ db, params, request }) =>
+    followLink(db, params.code, request, { preview: true }),
 } satisfies Partial<Handlers>;

@@ -60,7 +60,7 @@ export function chosen({ filter, search, list }: WhichLinks, right: Right): RawB
     words === ''
       ? sql`true`
       : sql`(l.title ilike ${like} or l.code like ${`${tidyCode(words).replace(/[\\%_]/g, '')}%`}
-        or l.code = ${codeIn(tidyCode(words.replace(/[+]$/, ''))) ?? ''}
+        or l.code = ${codeIn(tidyCode(words.replace(/\/preview\/?$/i, ''))) ?? ''}
         or ${leadsNow} ilike ${like})`;
   return sql`${seen(right)} and ${filters[filter]} and ${found}
     and ${list === undefined ? sql`true` : sql`l.list_id = ${list}`}`;

@@ -104,7 +104,7 @@ export function happened(
     case 'record':
       return `${name} ${change === 'came' ? 'arrived' : change === 'went' ? 'went' : 'changed'}`;
     case 'document':
-      return `${given?.['path'] ?? name} ${change === 'changed' ? 'was saved again' : 'landed'}`;
+      return `${given?.['path'] ?? name} ${change === 'changed' ? 'was saved again' : 'arrived'}`;
     case 'call':
       return title === '' ? 'A program called' : `A program called: ${title}`;
     case 'scan':

@@ -38,7 +38,7 @@ export const settingsInWords = ({ doorPrivate, kept, wholeGb }: SettingsChange):
       kept[kind] === undefined
         ? []
         : [
-            `${keptWords[kind].name}: kept ${kept[kind] === 0 ? 'no limit' : `for ${counted(kept[kind], 'day')}`}`,
+            `${keptWords[kind].name}: kept ${kept[kind] === 0 ? 'without limit' : `for ${counted(kept[kind], 'day')}`}`,
           ],
     ),
     ...(wholeGb === undefined ? [] : [`up to ${wholeGb} GB`]),

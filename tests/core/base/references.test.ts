@@ -51,7 +51,7 @@ test('what a job and a column name is found, with the columns that are read', ()
   const named = referencesIn(jobDocumentSchema.partial(), { piece });
   expect(named).toContainEqual({ thing: 'document', id: 3, columns: [] });
   expect(named).toContainEqual({ thing: 'list', id: 9, columns: ['c1', 'c5'] });
-  const pdfs = { ...piece, ground: { kind: 'pdfs', set: 4, name: 'x', knownBy: 'name', column: 'c1', said: [], stamp: 's', sizeMm: 20, corner: 'top left', acrossMm: 1, downMm: 1, pages: 'everyone' } }; // prettier-ignore
+  const pdfs = { ...piece, ground: { kind: 'pdfs', set: 4, name: 'x', knownBy: 'name', column: 'c1', said: [], stamp: 's', sizeMm: 20, corner: 'top left', acrossMm: 1, downMm: 1, pages: 'all' } }; // prettier-ignore
   expect(referencesIn(jobDocumentSchema.partial(), { piece: pdfs })).toEqual([
     { thing: 'document set', id: 4, columns: [] },
   ]);

@@ -354,9 +354,9 @@ describe('what cannot be used is refused in words', () => {
     ['a DOC', ole('WordDocument'), /DOC/],
     ['one with a password', ole('EncryptedPackage'), /password/],
     ['a PDF', strToU8('%PDF-1.7'), /PDF/],
-    ['text', strToU8('Dear Odile'), /no DOCX/],
-    ['nothing', new Uint8Array(), /no DOCX/],
-    ['another ZIP', zipSync({ 'a.txt': strToU8('a') }), /no DOCX/],
+    ['text', strToU8('Dear Odile'), /not a DOCX/],
+    ['nothing', new Uint8Array(), /not a DOCX/],
+    ['another ZIP', zipSync({ 'a.txt': strToU8('a') }), /not a DOCX/],
     ['half a file', letter.subarray(0, letter.length / 2), /damaged/],
     ['one that unpacks to more than 200 MB', bomb, /200 MB/],
     [
@@ -377,14 +377,14 @@ describe('what cannot be used is refused in words', () => {
     [
       'a linked picture',
       docx({ body, relations: relation('image', 'http://marrambay.example/x.png') }),
-      /elsewhere.*never fetched/,
+      /elsewhere.*never downloads/,
     ],
     [
       'a field that takes text from elsewhere',
       docx({
         body: '<w:p><w:r><w:instrText> INCLUDETEXT "/etc/passwd" </w:instrText></w:r></w:p>',
       }),
-      /never fetched/,
+      /never downloads/,
     ],
     ['a book', docx({ body: paragraph(run('word '.repeat(70_000))) }), /350,000 letters/],
     ['nested beyond measure', docx({ body: deep }), /nested/],

@@ -47,7 +47,7 @@ test('what is asked becomes what is kept, and nothing of it is lost', () => {
   expect(of(asked.folder)).toEqual({
     origin: { kind: 'folder', name: 'Photographs', base: '', tray: false },
     rows: [
-      ['File', 'Title', 'Folder', 'Email address', 'Size in bytes', 'Changed'],
+      ['File', 'Title', 'Folder', 'Address', 'Size in bytes', 'Changed'],
       ['dunes/marram-grass.jpg', 'marram grass', 'dunes', '', '120', '2026-05-04'],
     ],
     list: 7,

@@ -156,14 +156,14 @@ describe('where a link leads', () => {
     const code = newLinkCode('anyone', () => 5);
     for (const address of [
       `https://go.marrambay.example/${code}`,
-      `HTTPS://GO.MARRAMBAY.EXAMPLE/${code}+`,
+      `HTTPS://GO.MARRAMBAY.EXAMPLE/${code}/preview`,
       `https://stamp.marrambay.example/${code.toLowerCase()}`,
       `https://go.marrambay.example/%${code.charCodeAt(0).toString(16)}${code.slice(1)}`,
       `https://go.marrambay.example/l/${code}/`,
     ]) {
       expect(isOurLink(address, hosts), address).toBe(true);
       expect(led({}, to(address))).toEqual({ kind: 'nowhere', why: 'ring' });
-      expect(leadsTrouble(to(address), hosts)?.message).toContain('ring');
+      expect(leadsTrouble(to(address), hosts)?.message).toContain('in a circle');
     }
     expect(isOurLink(`https://elsewhere.example/${code}`, hosts)).toBe(false);
     expect(isOurLink('https://stamp.marrambay.example/r/page', hosts)).toBe(false);

@@ -313,7 +313,7 @@ test('a page in an older code is read by what it says, or as Western', () => {
 });
 
 test('what is no page is refused, and so is one that is too large', () => {
-  expect(() => openHtml(Buffer.from('just words'))).toThrow('no page in HTML');
+  expect(() => openHtml(Buffer.from('just words'))).toThrow('not an HTML page');
   expect(() => openHtml(Buffer.alloc(11 * 2 ** 20, 'a'))).toThrow('10 MB');
   expect(() => inspectHtml(page(`<p>${'a'.repeat(300_001)}</p>`))).toThrow('300,000');
   const deep = page('<div>'.repeat(5000) + 'x' + '</div>'.repeat(5000));

@@ -203,7 +203,7 @@ describe('files', () => {
       Uint8Array.from(atob(picture.png), (c) => c.charCodeAt(0)),
     );
     expect(() => pictureOf({ ...picture, png: toBase64(renderPng(symbol)) })).toThrow(
-      /not in the form/,
+      /cannot be used in a look/,
     );
     expect(turnedPicture(turnedPicture(pictureOf(picture), 3), 1)).toEqual(pictureOf(picture));
   });
@@ -292,7 +292,7 @@ describe('warnings', () => {
     expect(damageOf(symbol, small)!.share).toBeCloseTo(
       (small.rows * small.columns) / symbol.modules.length,
     );
-    expect(logoWarnings(encode('aztec', text), look)[0]!.mend).toContain('Take the logo out');
+    expect(logoWarnings(encode('aztec', text), look)[0]!.mend).toContain('Remove the logo');
   });
 });
 

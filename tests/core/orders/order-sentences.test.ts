@@ -26,9 +26,9 @@ const columns: Column[] = [
 const spoken = {
   lists: [
     { id: 1, name: 'Accessions', columns },
-    { id: 2, name: 'Trays', columns: [{ id: 't1', name: 'List', role: 'text' as const }] },
+    { id: 2, name: 'Trays', columns: [{ id: 't1', name: 'Of', role: 'text' as const }] },
   ],
-  jobs: [{ id: 7, name: 'Signs', stamps: [{ id: 's', name: 'the code' }] }],
+  jobs: [{ id: 7, name: 'Bed signs', stamps: [{ id: 's', name: 'the code' }] }],
   printers: [{ id: 3, name: 'the label printer' }],
   checkpoints: [{ id: 4, name: 'North gate' }],
 };
@@ -63,14 +63,14 @@ describe('an order read aloud', () => {
         ],
       }),
     ).toBe(
-      'When a record comes into Accessions or changes and its Bed is not blank and only once for each record: make Bed signs for it, as PDF for print, then print it on the label printer, then mail it to a@marrambay.example.',
+      'When a record is added to Accessions or changes and its Bed is not blank and only once for each record: make Bed signs for it, as PDF for print, then print it on the label printer, then email it to a@marrambay.example.',
     );
   });
 
   test.each<[object, RegExp]>([
     [
       { kind: 'reaches', list: 1, column: 'c2', value: '' },
-      /^When Bed of a record of Accessions comes to nothing/,
+      /^When Bed of a record of Accessions becomes nothing/,
     ],
     [
       { kind: 'document', folder: 'Loans', again: false },
@@ -78,7 +78,7 @@ describe('an order read aloud', () => {
     ],
     [{ kind: 'call' }, /^When a program calls this order/],
     [{ kind: 'scan', of: 'checkpoint', checkpoint: 4, list: 1 }, /scanned at North gate/],
-    [{ kind: 'scan', of: 'checkpoint', checkpoint: 9, list: 1 }, /scanned at a checkpoint /],
+    [{ kind: 'scan', of: 'checkpoint', checkpoint: 9, list: 1 }, /scanned at a deleted checkpoint/],
     [
       {
         kind: 'schedule',
@@ -99,7 +99,7 @@ describe('an order read aloud', () => {
       'Bed before',
     );
     expect(shortCondition({ of: 'column', column: 'c9', is: 'blank', value: '' }, names)).toBe(
-      'column gone blank',
+      'column deleted blank',
     );
     expect(shortStep(order({ steps: [{ ...make, which: 'new' }] }).steps[0]!)).toBe('run the job');
   });
@@ -110,14 +110,14 @@ describe('what keeps an order from being switched on', () => {
   test.each<[object, string | undefined]>([
     [{}, 'First choose what it does.'],
     [{ steps: [make, { kind: 'out', id: 'b' }] }, undefined],
-    [{ steps: [{ kind: 'out', id: 'b' }] }, 'Say first what is made'],
+    [{ steps: [{ kind: 'out', id: 'b' }] }, 'First choose what is made'],
     [
       { steps: [make, { ...make, which: 'new' }] },
       'Two of its steps have the same name. Rename one.',
     ],
     [
       { steps: [write([{ kind: 'text', text: 'x' }], 'gone')] },
-      'The column that it writes to was removed.',
+      'The column that it writes to was deleted.',
     ],
     [{ steps: [write([])] }, 'Enter what is written to Bed.'],
     [{ steps: [write([{ kind: 'column', column: 'c3' }])] }, 'Pin is secret'],

@@ -79,8 +79,8 @@ describe('a product with identifiers', () => {
       mark: 'ready',
     });
     expect(unpack('(01)02000411000017(10)AB').does).toContain('text');
-    expect(unpack('(01)02000411000017(10)AB').does).not.toContain('takes it for a product');
-    expect(unpack('(01)02000411000017(10)AB', true).does).toContain('takes it for a product');
+    expect(unpack('(01)02000411000017(10)AB').does).not.toContain('reads it as a product');
+    expect(unpack('(01)02000411000017(10)AB', true).does).toContain('reads it as a product');
   });
   test('a product page without an address of one’s own is not ready', () => {
     const stamp = stampOf({
@@ -90,7 +90,7 @@ describe('a product with identifiers', () => {
     });
     expect(judgeStamp(stamp, {}, columns)).toMatchObject({
       mark: 'look',
-      reason: expect.stringContaining('no address of its own'),
+      reason: expect.stringContaining('no web address of its own'),
     });
     expect(
       judgeStamp(
@@ -119,7 +119,7 @@ describe('telephone numbers', () => {
   );
   test.each([
     ['+44 (0)20 7946 0018', '', /\(0\)/, /\+44 20 7946 0018/],
-    ['020 7946 0018', '', /no country/, /Say in the sentence/],
+    ['020 7946 0018', '', /no country/, /in the sentence/],
     ['0044 20 7946 0018', 'GB', /begins with 00/, /\+442079460018/],
     ['+44 20 7946 0018 ext. 12', '', /extension/, /12/],
     ['020 7946 0018 x12', 'GB', /extension/, /12/],

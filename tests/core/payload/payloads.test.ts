@@ -21,7 +21,7 @@ import {
 } from '../../../src/core/payload/stamp';
 import type { Column, Values } from '../../../src/core/records/columns';
 
-const columns: Column[] = ['Badge no', 'Name', 'Email', 'Site', 'Born'].map((name, i) => ({
+const columns: Column[] = ['Badge no', 'Name', 'Mail', 'Site', 'Born'].map((name, i) => ({
   id: `c${i + 1}`,
   name,
   role: i === 0 ? ('key' as const) : ('text' as const),

@@ -274,7 +274,7 @@ describe('lines that come again', () => {
     const many = Array.from({ length: 100 }, () => rows[0]!);
     const merge = new DocxMerge(long, ground({ blocks: [one] }));
     expect(() => merge.fill(beside(one, many), new Map(), date)).toThrow(
-      /come 100 times, with 1 paragraph each time: more than one document holds/,
+      /come 100 times, with 1 paragraph each time: more than one document can hold/,
     );
   });
   test('a document of nothing else keeps a paragraph', () => {

@@ -495,7 +495,7 @@ describe('steps that do a value no good', () => {
     };
     expect(kinds(series, { c1: '' }, { position: 1 })).toEqual([]);
     expect(kinds(series, { c1: '' }, { position: 2 })).toEqual([
-      'beyond: Code is 100, longer than its 2 places',
+      'beyond: Code is 100, longer than its 2 digits',
     ]);
   });
 });
@@ -505,7 +505,7 @@ test('a folder becomes rows: title, address, and no hidden files', () => {
     (path) => ({ path, size: 10, changed: '2026-11-20T08:00:00Z' }),
   );
   expect(folderRows(files, 'https://files.marrambay.example/')).toEqual([
-    ['File', 'Title', 'Folder', 'Email address', 'Size in bytes', 'Changed'],
+    ['File', 'Title', 'Folder', 'Address', 'Size in bytes', 'Changed'],
     [
       'beds/A 1/thrift_plan.pdf',
       'thrift plan',

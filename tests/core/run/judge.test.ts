@@ -213,7 +213,7 @@ describe('trouble that matters', () => {
         ...piece.elements,
         {
           ...piece.elements.find((e) => e.kind === 'text')!,
-          id: 'Do not send',
+          id: 'no',
           parts: [{ kind: 'column', column: 'c4' }],
           y: 3,
         } as Piece['elements'][number],

@@ -53,7 +53,7 @@ describe('label stock', () => {
       'The last column goes over the edge of the sheet by 58.8 mm.',
     ]);
     expect(stockTroubles({ ...stock, pitch: { x: 60, y: 38.1 } })[0]).toMatch(
-      /lie over each other: 60 mm .* each is 63.5 mm wide/,
+      /overlap: a new one starts every 60 mm .* each is 63.5 mm wide/,
     );
     expect(stockTroubles({ ...stock, rows: 8 })[0]).toMatch(/last row goes over the edge/);
   });

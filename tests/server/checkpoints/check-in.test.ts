@@ -174,11 +174,11 @@ test('closed, ended, unknown and gone say so; tries are counted', async () => {
 
 test('an answer is checked by its kind', () => {
   const given = (change: Partial<Question>, text: string) =>
-    answerGiven(question('q1', 'Check', change), text);
+    answerGiven(question('q1', 'Ask', change), text);
   expect(given({ kind: 'number' }, ' 12 ')).toEqual({ value: '12' });
   expect(given({ kind: 'number' }, 'twelve')).toEqual({ wrong: 'Ask: enter a number.' });
   expect(given({ kind: 'tick' }, 'on')).toEqual({ value: 'yes' });
-  expect(given({ kind: 'tick' }, '')).toEqual({ value: 'Do not send' });
+  expect(given({ kind: 'tick' }, '')).toEqual({ value: 'no' });
   expect(given({ needed: true }, '  ')).toHaveProperty('wrong');
   expect(given({}, 'a'.repeat(5000))).toEqual({ value: 'a'.repeat(1000) });
   expect(askedOf([question('q1', 'x', { only: { column: 'gone', is: '' } })], {}, [])).toEqual([]);

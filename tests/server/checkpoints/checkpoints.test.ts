@@ -406,7 +406,7 @@ describe('a scan', () => {
     const other = await gate();
     await expect(
       scan(checkpoint, { how: 'hand', record: other.records[0], reason: 'x' }),
-    ).rejects.toThrow('not in a list');
+    ).rejects.toThrow('no longer in a list');
   });
 
   test('of something that is no text for a database is answered all the same', async () => {
@@ -430,7 +430,7 @@ describe('a device', () => {
   test('joins once, is known by its cookie for its checkpoint alone, and is out at once', async () => {
     const { checkpoint } = await gate();
     const a = await join(checkpoint, 'Keiko’s phone');
-    await expect(joinDevice(t.db, a.token)).rejects.toThrow('used already');
+    await expect(joinDevice(t.db, a.token)).rejects.toThrow('already used');
     expect(await deviceAsking(t.db, a.headers, checkpoint)).toMatchObject({
       id: a.id,
       name: 'Keiko’s phone',
@@ -624,13 +624,13 @@ describe('a checkpoint', () => {
     await expect(say({ often: 'each-session' })).rejects.toThrow('no sessions');
     await expect(
       say({ opens: '2026-11-28T12:00:00Z', ends: '2026-11-28T11:00:00Z' }),
-    ).rejects.toThrow('end before it begins');
+    ).rejects.toThrow('before the start');
     await expect(say({ takes: [rule.takes[0]!, rule.takes[0]!] })).rejects.toThrow('twice');
     await expect(say({ takes: [{ ...rule.takes[0]!, genuine: true }] })).rejects.toThrow(
       'No stamp',
     );
     await expect(say({ takes: [{ ...rule.takes[0]!, shows: ['c99'] }] })).rejects.toThrow(
-      'not there any more',
+      'no longer exists',
     );
     const both = await Promise.allSettled([say({ often: 'any' }), say({ often: 'once' })]);
     expect(both.filter((one) => one.status === 'fulfilled')).toHaveLength(1);
@@ -642,7 +642,7 @@ describe('a checkpoint', () => {
     await removeList(t.db, list);
     expect(await scan(checkpoint, { text: code(2) })).toMatchObject({
       answer: 'unknown',
-      why: expect.stringContaining('not here any more'),
+      why: expect.stringContaining('no longer exists'),
     });
     expect((await listCheckpoints(t.db)).find((c) => c.id === checkpoint)).toMatchObject({
       in: 1,
@@ -650,7 +650,7 @@ describe('a checkpoint', () => {
       lists: [],
     });
     await removeCheckpoint(t.db, checkpoint);
-    await expect(scan(checkpoint, { text: code(2) })).rejects.toThrow('thrown away');
+    await expect(scan(checkpoint, { text: code(2) })).rejects.toThrow('deleted');
   });
 
   test('forgets what was scanned after the time that Settings say', async () => {

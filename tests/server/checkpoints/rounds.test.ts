@@ -127,7 +127,7 @@ test('what belongs elsewhere is moved as any edit, which can be undone; what is 
   ).resolves.toMatchObject({ done: 'made' });
   const here = await scan(round, 'Glasshouse', 'E-1');
   await expect(settleOnRound(t.db, round, { scan: here.key, does: 'make' }, 'x')).rejects.toThrow(
-    'a record already',
+    'already a record',
   );
 });
 
@@ -138,7 +138,7 @@ test('closed it says how each came out, keeps that whatever becomes of the list,
   await settleOnRound(t.db, round, { scan: wrong.key, does: 'move' }, 'Ines');
   await scan(round, 'Glasshouse', 'E-4');
   await scan(round, 'Glasshouse', 'X-9');
-  await expect(reportOfRound(t.db, round, undefined)).rejects.toThrow('once the round is closed');
+  await expect(reportOfRound(t.db, round, undefined)).rejects.toThrow('when the round is closed');
   const closed = await Promise.allSettled([1, 2, 3].map(() => closeRound(t.db, round, 'Ines')));
   expect(closed.filter((one) => one.status === 'fulfilled')).toHaveLength(1);
   await expect(scan(round, 'Glasshouse', 'E-2')).rejects.toThrow('closed');
@@ -168,7 +168,7 @@ test('closed it says how each came out, keeps that whatever becomes of the list,
     'Autumn',
     'moved to where it was found: 1',
     'Σπάτουλα',
-    'not seen: 1',
+    'not found: 1',
     'X-9',
   ])
     expect(text).toContain(words);
@@ -179,13 +179,13 @@ test('closed it says how each came out, keeps that whatever becomes of the list,
   ).toBe('PK');
   expect((await listRounds(t.db)).find((r) => r.id === round)).toMatchObject({ seen: 3, of: 4 });
   await removeRound(t.db, round);
-  await expect(viewRound(t.db, round)).rejects.toThrow('no such round');
+  await expect(viewRound(t.db, round)).rejects.toThrow('no longer exists');
 });
 
 test('is by a column that can be changed and seen', async () => {
   const { list, records } = await begun();
   await expect(startRound(t.db, { name: 'x', list, column: 'c9' }, 'x')).rejects.toThrow(
-    'not there any more',
+    'no longer exists',
   );
   await editCells(t.db, list, [{ record: records[0]!, column: 'c3', value: '' }], 'x');
   const round = await startRound(t.db, { name: 'x', list, column: 'c3' }, 'x');

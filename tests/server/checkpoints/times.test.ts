@@ -49,9 +49,9 @@ test('the code on the screen lets a device join for a quarter of an hour, and on
   const [kept, used, late] = [await codeOf(), await codeOf(), await codeOf()];
   later(14 * minute);
   expect((await joinDevice(t.db, used)).checkpoint).toBe(id);
-  await expect(joinDevice(t.db, used)).rejects.toThrow('was used already, or is too old');
+  await expect(joinDevice(t.db, used)).rejects.toThrow('was already used, or is too old');
   later(15 * minute + 1_000);
-  await expect(joinDevice(t.db, late)).rejects.toThrow('was used already, or is too old');
+  await expect(joinDevice(t.db, late)).rejects.toThrow('was already used, or is too old');
   // two at once with the same code: one of them is in
   goBy();
   const both = await Promise.allSettled([joinDevice(t.db, kept), joinDevice(t.db, kept)]);
@@ -65,7 +65,7 @@ test('a device is away when it is not heard, and out when its hours are over', a
   const state = async () => (await viewCheckpoint(t.db, id)).devices[0]?.state;
   expect(await state()).toBe('in-touch');
   later(2 * minute);
-  expect(await state()).toBe('Remove');
+  expect(await state()).toBe('away');
   expect((await asks(cookie, id)).name).toBe('Hut');
   expect(await state()).toBe('in-touch');
   later(3 * 60 * minute + 1_000);

@@ -147,7 +147,7 @@ test('wrong and blank addresses are left out and told, shared ones told, and who
     ['DH-6', 'Two', 'a@post.example, b@post.example'],
     ['DH-7', 'Ines the younger', 'INES@post.example'],
   ]);
-  const wanted = { name: 'Email', which: 'with-code' as const, output: { kind: 'mail' } };
+  const wanted = { name: 'Mail', which: 'with-code' as const, output: { kind: 'mail' } };
   const proof = await proofOf(t.db, job.id, wanted, 0);
   expect(proof.pieces).toBe(4);
   expect(proof.items.map((i) => i.seq)).toEqual([0, 1, 2, 3]);
@@ -169,10 +169,10 @@ test('wrong and blank addresses are left out and told, shared ones told, and who
   expect(after.leftOut.find((l) => l.title === 'Ines Okafor')?.reason).toBe(
     'already had an email from this job',
   );
-  await expect(make(job.id)).rejects.toThrow('all had their mail');
+  await expect(make(job.id)).rejects.toThrow('already had the email');
   // thrown away, a run does not forget who had one
   await removeRun(t.db, run);
-  await expect(make(job.id)).rejects.toThrow('all had their mail');
+  await expect(make(job.id)).rejects.toThrow('already had the email');
   const on = await make(job.id, { again: true });
   await sendMails(t.db, on);
   expect(post.taken).toHaveLength(8);
@@ -400,7 +400,7 @@ test('without a server, or a column of addresses, nothing is begun', async () =>
   const job = await runs.job(['Badge', 'Name'], ['key', 'name'], [['A', 'B']]);
   await expect(
     startRun(t.db, job.id, { name: 'x', which: 'with-code', output: { kind: 'mail' } }, 'test'),
-  ).rejects.toThrow('in which column');
+  ).rejects.toThrow('the column with the email addresses');
   await t.db.deleteFrom('settings').where('name', '=', 'mail.server').execute();
   await expect(make((await steward()).id)).rejects.toThrow('Settings');
 });

@@ -47,12 +47,12 @@ test('two who name a printer the same at the same moment: one of them is told', 
   expect(came.filter((c) => c.status === 'fulfilled')).toHaveLength(1);
   for (const one of came)
     if (one.status === 'rejected')
-      expect(String(one.reason)).toContain('A printer is already called Twin already.');
+      expect(String(one.reason)).toContain('A printer is already called Twin.');
   expect(await named('Twin')).toHaveLength(1);
   const { id } = (await named('Twin'))[0]!;
   // it may be called what it is called
   await changePrinter(t.db, id, { name: 'Twin', dpi: 203 });
-  await expect(changePrinter(t.db, id, { name: 'Desk' })).rejects.toThrow('called Desk already');
+  await expect(changePrinter(t.db, id, { name: 'Desk' })).rejects.toThrow('called Desk.');
 });
 
 test('faults belong to stand-ins, whichever of the two is said last', async () => {
@@ -61,6 +61,6 @@ test('faults belong to stand-ins, whichever of the two is said last', async () =
   await changePrinter(t.db, id, { intoTray: true });
   await expect(
     changePrinter(t.db, id, { address: 'ipp://printer.marrambay.example/ipp' }),
-  ).rejects.toThrow('Only a stand-in');
-  await expect(changePrinter(t.db, 99_999, { dpi: 300 })).rejects.toThrow('no such printer');
+  ).rejects.toThrow('Only a test printer');
+  await expect(changePrinter(t.db, 99_999, { dpi: 300 })).rejects.toThrow('no longer exists');
 });

@@ -156,7 +156,7 @@ test('where nobody can know whether it came out, it is not sent again', async ()
   await step(3);
   expect(await job()).toMatchObject({
     state: 'unsure',
-    reason: expect.stringContaining('Look whether it came out') as string,
+    reason: expect.stringContaining('Check whether it was printed') as string,
   });
   expect(since(before)).toHaveLength(0);
 });
@@ -198,10 +198,10 @@ test('a printer that is off gets it when it is on; one out of paper says so; wha
   await hut.on();
   await followed('held');
   expect((await job()).reason).toBe('it is out of paper');
-  await expect(removePrinter(t.db, printer)).rejects.toThrow('in progress');
+  await expect(removePrinter(t.db, printer)).rejects.toThrow('being sent');
   const known = { name: 'Hut', dpi: 600, offsetX: 0, offsetY: 0, finest: null };
   const moved = { ...known, address: 'ipp://localhost:9/ipp', faults: [], intoTray: false };
-  await expect(changePrinter(t.db, printer, moved)).rejects.toThrow('in progress');
+  await expect(changePrinter(t.db, printer, moved)).rejects.toThrow('being sent');
   hut.paper(true);
   await followed('printed');
   expect(since(before)).toEqual([pdf]);
@@ -248,7 +248,7 @@ test('what does not fit is told and not sent, unless it is to be', async () => {
 });
 
 test('only what may be asked is asked, and what answers there may say what it likes', async () => {
-  await allowPrivate('Do not send');
+  await allowPrivate('no');
   await expect(sendToPrinter(t.db, printer, { run })).rejects.toThrow('not public');
   await allowPrivate('yes');
   let answer: Uint8Array = Buffer.alloc(0);
@@ -268,12 +268,12 @@ test('only what may be asked is asked, and what answers there may say what it li
       await askPrinterAgain(t.db, odd);
       return (await view('Odd')).trouble;
     };
-    expect(await told(Buffer.from('<html>'))).toMatch(/no printer|refused|it says/);
+    expect(await told(Buffer.from('<html>'))).toMatch(/not a printer|refused|it says/);
     expect(await told(Buffer.from('hello'), 404)).toContain(
-      'no printer, or not at this path (404)',
+      'not a printer, or not at this path (404)',
     );
     expect(await told(Buffer.from(''), 401)).toContain('wants a password');
-    expect(await told(Buffer.alloc(5 * 1024 * 1024))).toContain('far too much');
+    expect(await told(Buffer.alloc(5 * 1024 * 1024))).toContain('far too large');
     // a yes with nothing in it: a printer of which nothing is known
     expect(await told(Buffer.from('0200000000000001' + '03', 'hex'))).toBeNull();
     expect((await view('Odd')).facts).toMatchObject({ papers: [], blank: null, dpi: [] });

@@ -206,10 +206,10 @@ describe('the In-tray', () => {
     expect((await trayEntries()).map((e) => e.name)).toEqual(['photos', 'plain.csv']);
     expect((await trayFile('plain.csv')).toString()).toBe('No\n1\n');
     for (const name of ['link.csv', 'pipe.csv', 'photos'])
-      await expect(trayFile(name)).rejects.toThrow('is not a file but leads elsewhere');
+      await expect(trayFile(name)).rejects.toThrow('is not a file but a link');
     await expect(trayFile('../../plain.csv')).rejects.toThrow('is not in the In-tray');
-    await expect(trayFile('gone.csv')).rejects.toThrow('not in the In-tray any more');
-    await expect(trayFolderRows('elsewhere', '')).rejects.toThrow('leads elsewhere');
+    await expect(trayFile('gone.csv')).rejects.toThrow('no longer in the In-tray');
+    await expect(trayFolderRows('elsewhere', '')).rejects.toThrow('a link to one');
     const text = JSON.stringify(await trayFolderRows('photos', ''));
     expect(text).toContain('a.jpg');
     expect(text).not.toContain('b.jpg');

@@ -46,12 +46,15 @@ const scan = (
   code: string,
   headers: Record<string, string> = phone,
   from = `10.0.0.${++visitors}`,
+  preview = false,
 ) =>
   followLink(
     t.db,
     code,
     new Request('http://localhost/x', { headers: { ...headers, 'x-forwarded-for': from } }),
+    { preview },
   );
+const preview = (code: string) => scan(code, phone, '10.0.1.1', true);
 const leadsTo = async (code: string) => (await scan(code)).headers.get('location');
 
 /** A list of beds with a column of links to their pages. */
@@ -261,7 +264,7 @@ describe('a change of links', () => {
       ['Ines', true],
       ['Oda', true],
     ]);
-    await expect(undoLinks(t.db, batch, 'Ines')).rejects.toThrow('said of it since');
+    await expect(undoLinks(t.db, batch, 'Ines')).rejects.toThrow('changed again since');
   });
   test('leads nowhere dangerous, not in a ring, and by no column of another list', async () => {
     const { list, column } = await beds();
@@ -275,7 +278,7 @@ describe('a change of links', () => {
     const say = (codes: string[], leads: Parameters<typeof changeLinks>[2]['leads']) =>
       changeLinks(t.db, { codes }, { leads }, 'test');
     const { links: base } = await ourAddresses(t.db);
-    await expect(say([a], fixed(`${base}/${alone.code}`))).rejects.toThrow('ring');
+    await expect(say([a], fixed(`${base}/${alone.code}`))).rejects.toThrow('in a circle');
     await expect(say([a], fixed('javascript:alert(1)'))).rejects.toThrow('http');
     await expect(
       say([a, alone.code], {
@@ -284,18 +287,18 @@ describe('a change of links', () => {
           { kind: 'column', column: 'c1' },
         ],
       }),
-    ).rejects.toThrow('several lists');
+    ).rejects.toThrow('different lists');
     await expect(say([a], { parts: [{ kind: 'column', column: 'c99' }] })).rejects.toThrow(
-      'not there',
+      'no longer exists',
     );
-    await expect(say([alone.code], null)).rejects.toThrow('follows no column');
+    await expect(say([alone.code], null)).rejects.toThrow('no record to follow');
     await expect(
       changeLinks(t.db, { codes: [a] }, { opens: '2026-12-02', ends: '2026-12-01' }, 'test'),
-    ).rejects.toThrow('before it begins');
+    ).rejects.toThrow('before the start');
     await changeLinks(t.db, { codes: [a] }, { ends: '2026-12-01' }, 'test');
     await expect(
       changeLinks(t.db, { codes: [a] }, { opens: '2026-12-02' }, 'test'),
-    ).rejects.toThrow('before it begins');
+    ).rejects.toThrow('before the start');
     await expect(
       makeLink(t.db, { title: 'x', to: 'ftp://a.example', for: 'anyone' }, 'test'),
     ).rejects.toThrow('http');
@@ -318,7 +321,7 @@ describe('a change of links', () => {
     );
     const { batch } = await changeLinks(t.db, { codes: [code] }, { state: 'withdrawn' }, 'test');
     expect((await scan(code)).status).toBe(410);
-    await expect(undoLinks(t.db, batch, 'test')).rejects.toThrow('no limit');
+    await expect(undoLinks(t.db, batch, 'test')).rejects.toThrow('stays withdrawn');
     await expect(changeLinks(t.db, { codes: [code] }, { state: 'open' }, 'test')).rejects.toThrow(
       'withdrawn',
     );
@@ -328,7 +331,7 @@ describe('a change of links', () => {
     const { list } = await beds(rows);
     const { changed, batch } = await changeLinks(
       t.db,
-      { all: { filter: 'everyone', search: '', list } },
+      { all: { filter: 'all', search: '', list } },
       { state: 'paused' },
       'test',
     );
@@ -393,7 +396,7 @@ describe('whoever scans a link', () => {
       'referrer-policy': 'no-referrer',
       'x-robots-tag': 'noindex, nofollow',
     });
-    const where = await scan(`${code}+`);
+    const where = await preview(code);
     const page = await where.text();
     expect(where.status).toBe(200);
     expect(page).toContain('This leads to marrambay.example');
@@ -456,7 +459,7 @@ describe('scans', () => {
       scan(a),
       scan(a, { 'user-agent': 'Mozilla/5.0 (Windows NT 10.0)' }),
       scan(a, { 'user-agent': 'Previewbot/1.0' }),
-      scan(`${a}+`),
+      preview(a),
     ]);
     await writeScans(t.db);
     expect((await scansOfCode(a)).map(({ device, scans }) => [device, scans])).toEqual([
@@ -477,7 +480,7 @@ describe('scans', () => {
     expect(view.daily.at(-1)!.scans).toBe(3);
     const { rows: shown } = await listLinks(
       t.db,
-      { filter: 'everyone', search: '', list, order: 'scans', from: 0 },
+      { filter: 'all', search: '', list, order: 'scans', from: 0 },
       'administrator',
     );
     expect(shown[0]).toMatchObject({ code: a, scans: 3 } satisfies Partial<LinkRow>);
@@ -490,7 +493,7 @@ describe('scans', () => {
       (
         await listLinks(
           t.db,
-          { filter: 'everyone', search, list, order: 'new', from: 0 },
+          { filter: 'all', search, list, order: 'new', from: 0 },
           'administrator',
         )
       ).rows.map((r) => r.code);
@@ -500,7 +503,7 @@ describe('scans', () => {
     expect(await found(to)).toContain(first);
     for (const printed of [
       `HTTPS://GO.MARRAMBAY.EXAMPLE/${first}`,
-      `https://x.example/${first.toLowerCase()}+`,
+      `https://x.example/${first.toLowerCase()}/preview`,
     ])
       expect([printed, await found(printed)]).toEqual([printed, [first]]);
     expect(await found('https://nowhere.example/at/all')).toEqual([]);
@@ -552,12 +555,12 @@ describe('those who only look', () => {
     expect(a).toHaveLength(13);
     expect((await linkCounts(t.db, list, 'viewer')).all).toBe(0);
     expect((await linkCounts(t.db, list, 'editor')).all).toBe(3);
-    await expect(viewLink(t.db, a, 'viewer')).rejects.toThrow('no such link');
+    await expect(viewLink(t.db, a, 'viewer')).rejects.toThrow('does not exist');
     expect(
       (
         await listLinks(
           t.db,
-          { filter: 'everyone', search: a.slice(0, 5), list, order: 'new', from: 0 },
+          { filter: 'all', search: a.slice(0, 5), list, order: 'new', from: 0 },
           'viewer',
         )
       ).rows,
@@ -608,7 +611,7 @@ describe('the address of this installation', () => {
     // what is printed under a name from before is still of ours
     await expect(
       makeLink(t.db, { title: 'x', to: before[0]!, for: 'anyone' }, 'test'),
-    ).rejects.toThrow('ring');
+    ).rejects.toThrow('in a circle');
     process.env.HAND_STAMP_URL = 'https://started.marrambay.example';
     expect((await ourAddresses(t.db)).base).toBe('https://started.marrambay.example');
     await expect(

@@ -102,13 +102,13 @@ const { job, work } = runsIn(() => t);
 
 const garden = () =>
   job(
-    ['No', 'Plant', 'Bed', 'Email address'],
+    ['No', 'Plant', 'Bed', 'Address'],
     ['key', 'name', 'text', 'text'],
     [
       ['A-1', 'Thrift', 'North 2', ''],
       ['A-2', 'Sea kale', '', ''],
     ],
-    'Signs',
+    'Bed signs',
   );
 const idOf = ({ columns }: TestJob, name: string) => columns.find((c) => c.name === name)!.id;
 const text = (words: string): Part => ({ kind: 'text', text: words });
@@ -203,17 +203,17 @@ test('a record that comes gets what the order writes; its own work does not star
     {
       kind: 'write',
       id: 'a',
-      column: idOf(g, 'Email address'),
+      column: idOf(g, 'Address'),
       parts: [text('bed '), column(idOf(g, 'Bed'))],
     },
   ]);
   const [record] = await add(g, 'A-3', 'Samphire');
   await settle();
-  expect(await valueOf(g, record!, 'Email address')).toBe('bed South 1');
+  expect(await valueOf(g, record!, 'Address')).toBe('bed South 1');
   const log = await firings(id);
   expect(log.map((f) => [f.state, f.title, f.why])).toEqual([
     ['stopped', 'Samphire changed', 'it is this order’s own work, which never starts it again'],
-    ['done', 'Samphire came in', null],
+    ['done', 'Samphire arrived', null],
   ]);
   expect(log[1]!.steps).toMatchObject([{ state: 'did', words: 'wrote bed South 1 to Address' }]);
   const { chain, created_by } = await t.db
@@ -226,12 +226,12 @@ test('a record that comes gets what the order writes; its own work does not star
   // taking its work back does not start it either
   await stepBack(t.db, g.list, 'undo', 'Wren');
   await settle();
-  expect(await valueOf(g, record!, 'Email address')).toBe('');
+  expect(await valueOf(g, record!, 'Address')).toBe('');
   expect((await firings(id))[0]!.why).toContain('own work');
   // what a person changes starts it again
   await change(g, record!, 'Bed', 'West 4');
   await settle();
-  expect(await valueOf(g, record!, 'Email address')).toBe('bed West 4');
+  expect(await valueOf(g, record!, 'Address')).toBe('bed West 4');
 });
 
 test('two orders that write what the other waits for stop after one another', async () => {
@@ -239,8 +239,8 @@ test('two orders that write what the other waits for stop after one another', as
   const write = (to: string, from: string) => [
     { kind: 'write', id: 'a', column: idOf(g, to), parts: [column(idOf(g, from)), text('!')] },
   ];
-  const one = await on(came(g.list, ['changed']), write('Email address', 'Bed'), {}, 'One');
-  const two = await on(came(g.list, ['changed']), write('Bed', 'Email address'), {}, 'Two');
+  const one = await on(came(g.list, ['changed']), write('Address', 'Bed'), {}, 'One');
+  const two = await on(came(g.list, ['changed']), write('Bed', 'Address'), {}, 'Two');
   const { id } = await t.db
     .selectFrom('records')
     .select('id')
@@ -260,7 +260,7 @@ test('conditions stop it with why; a value that is reached starts it once, and o
   const bed = idOf(g, 'Bed');
   const id = await on(
     came(g.list),
-    [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('x')] }],
+    [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('x')] }],
     {
       conditions: {
         all: true,
@@ -276,7 +276,7 @@ test('conditions stop it with why; a value that is reached starts it once, and o
     steps: [],
   });
   const reaches = await on({ kind: 'reaches', list: g.list, column: bed, value: 'gone' }, [
-    { kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('gone')] },
+    { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('gone')] },
   ]);
   const [record] = await add(g, 'A-5', 'Thrift', 'North');
   for (const value of ['GONE ', 'gone', 'North', 'gone']) await change(g, record!, 'Bed', value);
@@ -322,7 +322,7 @@ test('an address that is called gets the same name every time, its sealed header
     {
       kind: 'write',
       id: 'b',
-      column: idOf(g, 'Email address'),
+      column: idOf(g, 'Address'),
       parts: [column('made.a.status'), text(' '), column('made.a.answer')],
     },
   ];
@@ -334,7 +334,7 @@ test('an address that is called gets the same name every time, its sealed header
     ['PUT', 'tide-table', String(id)],
   ]);
   expect(heard[0]!.headers['idempotency-key']).toBe(heard[1]!.headers['idempotency-key']);
-  expect(await valueOf(g, record!, 'Email address')).toBe('200 thank you');
+  expect(await valueOf(g, record!, 'Address')).toBe('200 thank you');
   const view = await viewOrder(t.db, id);
   expect(JSON.stringify(view)).not.toContain('tide-table');
   const stored = await sql<{
@@ -353,7 +353,7 @@ test('an address that is called gets the same name every time, its sealed header
   });
   await expect(
     changeOrder(t.db, id, { version: 2, name: 'Order', document: elsewhere }, 'Wren'),
-  ).rejects.toThrow('say again what the secret header X-Key holds');
+  ).rejects.toThrow('enter the value of the secret header X-Key again');
 });
 
 test('what fails says so, is done again from its step or from the start, and nothing before it is done twice', async () => {
@@ -387,7 +387,7 @@ test('what a job makes is made by a run and read back, put into the Out-tray onc
   const g = await garden();
   const id = await on(came(g.list), [
     { kind: 'make', id: 'a', job: g.id, output: 'pdf', which: 'record' },
-    { kind: 'out', id: 'b', folder: 'Signs' },
+    { kind: 'out', id: 'b', folder: 'Bed signs' },
     {
       kind: 'mail',
       id: 'c',
@@ -404,10 +404,10 @@ test('what a job makes is made by a run and read back, put into the Out-tray onc
     expect.stringMatching(/^put .*\.pdf into the Out-tray’s folder Bed signs$/),
     'emailed it to garden@marrambay.example',
   ]);
-  const files = await readdir(join(tray, 'Out-tray', 'Signs'));
+  const files = await readdir(join(tray, 'Out-tray', 'Bed signs'));
   expect(files).toHaveLength(1);
   expect(
-    (await readFile(join(tray, 'Out-tray', 'Signs', files[0]!))).subarray(0, 5).toString(),
+    (await readFile(join(tray, 'Out-tray', 'Bed signs', files[0]!))).subarray(0, 5).toString(),
   ).toBe('%PDF-');
   expect(mails.taken.map((m) => [m.to, m.mail.subject, m.mail.attachments.length])).toEqual([
     ['garden@marrambay.example', 'Sign of Samphire', 1],
@@ -419,7 +419,7 @@ test('what a job makes is made by a run and read back, put into the Out-tray onc
     .where('id', '=', firing!.id)
     .execute();
   await settle();
-  expect(await readdir(join(tray, 'Out-tray', 'Signs'))).toEqual(files);
+  expect(await readdir(join(tray, 'Out-tray', 'Bed signs'))).toEqual(files);
   expect(mails.taken).toHaveLength(1);
 });
 
@@ -427,7 +427,7 @@ test('killed between any two steps, and with workers that overlap, each is done 
   const g = await garden();
   const id = await on(came(g.list), [
     { kind: 'link', id: 'a', to: [text('https://garden.example/'), column(idOf(g, 'No'))] },
-    { kind: 'write', id: 'b', column: idOf(g, 'Email address'), parts: [column('made.a.address')] },
+    { kind: 'write', id: 'b', column: idOf(g, 'Address'), parts: [column('made.a.address')] },
     { kind: 'make', id: 'c', job: g.id, output: 'pdf', which: 'record' },
     { kind: 'out', id: 'd' },
   ]);
@@ -467,7 +467,7 @@ test('an order that starts too often stops itself and says so', async () => {
   const g = await garden();
   const id = await on(
     came(g.list),
-    [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('x')] }],
+    [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('x')] }],
     { most: 3 },
   );
   await addRecords(
@@ -483,7 +483,7 @@ test('an order that starts too often stops itself and says so', async () => {
   const view = await viewOrder(t.db, id);
   expect([view.state, view.why]).toEqual([
     'stopped',
-    expect.stringContaining('more than 3 times within an hour, so stopped by its safety stop'),
+    expect.stringContaining('more than 3 times within an hour, so its safety stop turned it off'),
   ]);
   const log = await firings(id);
   expect(log.map((f) => f.state).sort()).toEqual(['done', 'done', 'done', 'stopped', 'stopped']);
@@ -492,7 +492,7 @@ test('an order that starts too often stops itself and says so', async () => {
     .select('subject')
     .where('kind', '=', 'order')
     .execute();
-  expect(letters).toEqual([{ subject: 'Order stopped itself' }]);
+  expect(letters).toEqual([{ subject: 'Order was stopped by its safety stop' }]);
 });
 
 test('somebody who wants to be asked is asked before anything goes out', async () => {
@@ -500,7 +500,7 @@ test('somebody who wants to be asked is asked before anything goes out', async (
   const id = await on(
     came(g.list),
     [
-      { kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('x')] },
+      { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('x')] },
       { kind: 'call', id: 'b', to: [text('https://vault.example/in')] },
     ],
     { ask: true },
@@ -516,21 +516,16 @@ test('somebody who wants to be asked is asked before anything goes out', async (
   await settle();
   expect((await firings(id)).map((f) => [f.state, f.why])).toEqual([
     ['done', null],
-    ['declined', 'Wren said no'],
+    ['declined', 'Wren did not approve it'],
   ]);
   expect(heard).toHaveLength(1);
-  await expect(answerFiring(t.db, log[0]!.id, true, 'Wren')).rejects.toThrow('any more');
+  await expect(answerFiring(t.db, log[0]!.id, true, 'Wren')).rejects.toThrow('no longer waits');
 });
 
 test('a program calls with its secret or its signature; told twice it is one; nothing else opens it', async () => {
   const g = await garden();
   const id = await on({ kind: 'call', list: g.list, key: 'plant.no' }, [
-    {
-      kind: 'write',
-      id: 'a',
-      column: idOf(g, 'Email address'),
-      parts: [column('given.plant.where')],
-    },
+    { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [column('given.plant.where')] },
   ]);
   const secret = await newCallSecret(t.db, id);
   const { address } = (await viewOrder(t.db, id)).call!;
@@ -549,9 +544,9 @@ test('a program calls with its secret or its signature; told twice it is one; no
     'webhook-signature': new Webhook(secret).sign('w1', now, body),
   };
   expect(await call(body, signed)).toEqual({ taken: true });
-  await expect(call(`${body} `, signed)).rejects.toThrow('does not open it');
-  await expect(call(body, {})).rejects.toThrow('does not open it');
-  await expect(call('{', bearer)).rejects.toThrow('no JSON');
+  await expect(call(`${body} `, signed)).rejects.toThrow('the secret is wrong');
+  await expect(call(body, {})).rejects.toThrow('the secret is wrong');
+  await expect(call('{', bearer)).rejects.toThrow('not JSON');
   // what a database does not keep is left out, and what only looks so is kept
   const odd = '{"a":"x\\u0000y","b\\u0000":"\\ud800","c":"\\\\u0000"}';
   expect(await call(odd, { ...bearer, 'idempotency-key': 'odd' })).toEqual({ taken: true });
@@ -570,7 +565,7 @@ test('a program calls with its secret or its signature; told twice it is one; no
     .where('list_id', '=', g.list)
     .orderBy('id')
     .executeTakeFirstOrThrow();
-  expect(await valueOf(g, record, 'Email address')).toBe('West 9');
+  expect(await valueOf(g, record, 'Address')).toBe('West 9');
   expect((await viewOrder(t.db, id)).call!.places).toEqual([
     ['plant.no', 'a 1'],
     ['plant.where', 'West 9'],
@@ -585,7 +580,7 @@ test('ten saves of one file are one event, a file heard of twice is one, and wha
   const g = await garden();
   const id = await on(
     { kind: 'document', folder: '', again: true, list: g.list },
-    [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [column('given.path')] }],
+    [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [column('given.path')] }],
     { conditions: { all: true, list: [{ of: 'ending', value: 'pdf' }, { of: 'record' }] } },
   );
   const path = join(tray, 'agreement A-1.pdf');
@@ -598,8 +593,8 @@ test('ten saves of one file are one event, a file heard of twice is one, and wha
   await hearFile(t.db, join(tray, 'note.txt'), 'came');
   await settle();
   expect((await firings(id)).map((f) => [f.title, f.state, f.why])).toEqual([
-    ['note.txt landed', 'stopped', 'it is a .txt'],
-    ['agreement A-1.pdf landed', 'done', null],
+    ['note.txt arrived', 'stopped', 'it is a .txt'],
+    ['agreement A-1.pdf arrived', 'done', null],
   ]);
   await hearFile(t.db, path, 'changed');
   await settle();
@@ -664,7 +659,7 @@ test('by the clock each time comes once, and one that passed while nothing ran c
 test('for each row of another list that belongs to it; by hand for those that are ticked; then it stops where it says', async () => {
   const g = await garden();
   const trays = await job(
-    ['Tray', 'List'],
+    ['Tray', 'Of'],
     ['key', 'text'],
     [
       ['T-1', 'A-1'],
@@ -678,7 +673,7 @@ test('for each row of another list that belongs to it; by hand for those that ar
       kind: 'each',
       id: 'a',
       list: trays.list,
-      column: idOf(trays, 'List'),
+      column: idOf(trays, 'Of'),
       is: [column(idOf(g, 'No'))],
     },
     {
@@ -688,7 +683,7 @@ test('for each row of another list that belongs to it; by hand for those that ar
       fields: [{ name: 'tray', parts: [column(`row.a.${idOf(trays, 'Tray')}`)] }],
     },
     { kind: 'stop', id: 'c' },
-    { kind: 'write', id: 'd', column: idOf(g, 'Email address'), parts: [text('x')] },
+    { kind: 'write', id: 'd', column: idOf(g, 'Address'), parts: [text('x')] },
   ]);
   const records = await t.db
     .selectFrom('records')
@@ -705,7 +700,7 @@ test('what is asked for by hand is meant, however often in an hour', async () =>
   const g = await garden();
   const id = await on(
     { kind: 'hand', list: g.list },
-    [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('asked')] }],
+    [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('asked')] }],
     { most: 1 },
   );
   const records = await t.db
@@ -755,13 +750,13 @@ test('switched off, what waits is not gone on with; paused, what happens waits f
   expect(heard).toHaveLength(1);
   expect((await firings(id))[0]!.why).toBe('the order was turned off before its turn');
   await removeOrder(t.db, id);
-  await expect(viewOrder(t.db, id)).rejects.toThrow('not here any more');
+  await expect(viewOrder(t.db, id)).rejects.toThrow('no longer exists');
 });
 
 test('changes are versions: a firing goes on by the one it began with, a stale window is told, and it can be undone', async () => {
   const g = await garden();
   const write = (words: string) => [
-    { kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text(words)] },
+    { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text(words)] },
   ];
   const id = await on(came(g.list), write('first'));
   const [record] = await add(g, 'A-17', 'Thrift');
@@ -773,7 +768,7 @@ test('changes are versions: a firing goes on by the one it began with, a stale w
     changeOrder(t.db, id, { version: 1, name: 'Order', document }, 'Wren'),
   ).rejects.toThrow('another window');
   await settle();
-  expect(await valueOf(g, record!, 'Email address')).toBe('first');
+  expect(await valueOf(g, record!, 'Address')).toBe('first');
   expect((await firings(id)).find((f) => f.state === 'done')!.version).toBe(1);
   const undone = await undoOrder(t.db, id, 2, 'Wren');
   expect(undone.version).toBe(3);
@@ -781,7 +776,7 @@ test('changes are versions: a firing goes on by the one it began with, a stale w
   const nothing = orderSchema.parse({ ...document, steps: [] });
   await expect(
     changeOrder(t.db, id, { version: 3, name: 'Order', document: nothing }, 'Wren'),
-  ).rejects.toThrow('Say first what it does');
+  ).rejects.toThrow('First choose what it does');
 });
 
 test('a rehearsal asks the same questions of what really happened, and makes, writes and sends nothing', async () => {
@@ -798,7 +793,7 @@ test('a rehearsal asks the same questions of what really happened, and makes, wr
     },
     steps: [
       { kind: 'make', id: 'a', job: g.id, output: 'pdf', which: 'record' },
-      { kind: 'mail', id: 'b', to: [column(idOf(g, 'Email address'))], subject: [], text: [] },
+      { kind: 'mail', id: 'b', to: [column(idOf(g, 'Address'))], subject: [], text: [] },
     ],
   });
   const id = await makeOrder(t.db, { name: 'Order', document }, 'Wren');
@@ -820,12 +815,12 @@ test('a rehearsal asks the same questions of what really happened, and makes, wr
     'email it',
   ]);
   expect(lines.map((l) => [l.title, l.why])).toEqual([
-    ['Samphire came in', 'The email address is blank.'],
-    ['Horned poppy came in', 'its Bed is blank'],
+    ['Samphire arrived', 'The email address is blank.'],
+    ['Horned poppy arrived', 'its Bed is blank'],
   ]);
   expect(lines[0]!.cells.map((c) => c.state)).toEqual(['on', 'on', 'on', 'on', 'wrong']);
   expect(lines[1]!.cells.map((c) => c.state)).toEqual(['on', 'stops', 'none', 'none', 'none']);
-  await change(g, full!, 'Email address', 'garden@marrambay.example');
+  await change(g, full!, 'Address', 'garden@marrambay.example');
   const again = await rehearse(t.db, id, { document, record: full! });
   expect(again.lines).toHaveLength(1);
   expect(again.lines[0]!.cells.map((c) => c.state)).toEqual(['on', 'on', 'on', 'on', 'on']);
@@ -856,7 +851,7 @@ test('a code that is scanned at a checkpoint starts it, at that one or any; so d
     {
       kind: 'write',
       id: 'a',
-      column: idOf(g, 'Email address'),
+      column: idOf(g, 'Address'),
       parts: [column('given.where'), text(' '), column('given.answer')],
     },
   ];
@@ -899,7 +894,7 @@ test('a code that is scanned at a checkpoint starts it, at that one or any; so d
     .where('list_id', '=', g.list)
     .orderBy('id')
     .executeTakeFirstOrThrow();
-  expect(await valueOf(g, record, 'Email address')).toBe('North gate comes-in');
+  expect(await valueOf(g, record, 'Address')).toBe('North gate comes-in');
   const { code } = await makeLink(
     t.db,
     { title: 'Thrift', to: 'https://garden.example/', for: 'anyone' },
@@ -933,7 +928,7 @@ test('a link and a picture’s address are made and written back; sheets are sen
   const printer = (await listPrinters(t.db, true)).find((p) => p.name === 'Shed')!;
   const id = await on(came(g.list), [
     { kind: 'picture', id: 'a', job: g.id, stamp: stamps[0]!.id },
-    { kind: 'write', id: 'b', column: idOf(g, 'Email address'), parts: [column('made.a.address')] },
+    { kind: 'write', id: 'b', column: idOf(g, 'Address'), parts: [column('made.a.address')] },
     { kind: 'make', id: 'c', job: g.id, output: 'pdf', which: 'record' },
     { kind: 'print', id: 'd', printer: printer.id },
   ]);
@@ -941,7 +936,7 @@ test('a link and a picture’s address are made and written back; sheets are sen
   await settle();
   const [firing] = (await firings(id)).filter((f) => f.steps.length > 0);
   expect(firing).toMatchObject({ state: 'done' });
-  const address = (await valueOf(g, record!, 'Email address'))!;
+  const address = (await valueOf(g, record!, 'Address'))!;
   const { bytes } = await codeAt(t.db, address.split('/').at(-1)!, {});
   expect(Buffer.from(bytes).subarray(1, 4).toString()).toBe('PNG');
   const jobs = () =>
@@ -999,7 +994,7 @@ test('what is kept secret is told neither by what is asked nor by what is writte
   const bed = column(idOf(g, 'Bed'));
   for (const [steps, words] of [
     [
-      [{ kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [bed] }],
+      [{ kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [bed] }],
       'Bed is secret, so it cannot be written to Address',
     ],
     [
@@ -1011,7 +1006,7 @@ test('what is kept secret is told neither by what is asked nor by what is writte
           fields: [{ name: 'bed', parts: [bed] }],
         },
       ],
-      'Bed is secret, so it is not sent',
+      'Bed is secret, so it cannot be sent',
     ],
   ] as const)
     await expect(on(came(g.list), [...steps])).rejects.toThrow(words);
@@ -1035,7 +1030,7 @@ test('what is kept secret is told neither by what is asked nor by what is writte
 });
 
 test('whatever orders there are and whatever happens, every event comes to one end of each order that waits for it, and none wakes itself', async () => {
-  const columnNames = ['Plant', 'Bed', 'Email address'] as const;
+  const columnNames = ['Plant', 'Bed', 'Address'] as const;
   const orders = fc.array(
     fc.record({
       on: fc.uniqueArray(fc.constantFrom('came' as const, 'changed' as const, 'went' as const), {
@@ -1050,7 +1045,7 @@ test('whatever orders there are and whatever happens, every event comes to one e
   );
   const events = fc.array(
     fc.record({
-      what: fc.constantFrom('add' as const, 'Edit' as const, 'remove' as const, 'undo' as const),
+      what: fc.constantFrom('add' as const, 'change' as const, 'remove' as const, 'undo' as const),
       column: fc.constantFrom(...columnNames),
       value: fc.constantFrom('', 'x', 'North'),
       // how many hands go on with orders meanwhile
@@ -1099,7 +1094,7 @@ test('whatever orders there are and whatever happens, every event comes to one e
         const [first] = records;
         if (what === 'add') await add(g, `N-${records.length}-${value}`, 'Thrift', value);
         else if (what === 'undo') await stepBack(t.db, g.list, 'undo', 'Wren');
-        else if (first && what === 'Edit') await change(g, first.id, name, value);
+        else if (first && what === 'change') await change(g, first.id, name, value);
         else if (first) await removeRecords(t.db, g.list, [first.id], 'Wren');
         await Promise.all([
           ...Array.from({ length: hands }, () => tellOrders(t.db)),
@@ -1138,7 +1133,7 @@ test('whatever orders there are and whatever happens, every event comes to one e
 test('an empty row is no record yet: it comes once its key is there, and is not what changes meanwhile', async () => {
   const g = await garden();
   const id = await on(came(g.list, ['came', 'changed']), [
-    { kind: 'write', id: 'a', column: idOf(g, 'Email address'), parts: [text('seen')] },
+    { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('seen')] },
   ]);
   const [record] = await addRecords(t.db, g.list, [{}], 'Wren');
   await settle();
@@ -1243,12 +1238,12 @@ test('an order with a job of another list cannot be switched on, and says which'
   const [own, other] = [await garden(), await garden()];
   const make = { kind: 'make', id: 'a', job: other.id, output: 'pdf', which: 'record' };
   await expect(on(came(own.list), [make])).rejects.toThrow(
-    /belongs to the list .*, and the order is about another/,
+    /belongs to the list .*, and this order uses another/,
   );
-  await expect(on(came(own.list), [{ ...make, job: 2_000_000 }])).rejects.toThrow(/thrown away/);
+  await expect(on(came(own.list), [{ ...make, job: 2_000_000 }])).rejects.toThrow(/was deleted/);
   await expect(
     on(came(own.list), [{ kind: 'picture', id: 'a', job: own.id, stamp: 'none' }]),
-  ).rejects.toThrow(/stamp .* thrown away/);
+  ).rejects.toThrow(/stamp .* was deleted/);
   await on(came(own.list), [{ ...make, job: own.id }]);
   // what makes all that is ready may be of any list
   await on(came(own.list), [{ ...make, which: 'ready' }]);

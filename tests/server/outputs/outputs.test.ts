@@ -332,7 +332,7 @@ describe('runs', () => {
     );
     expect((await viewRun(t.db, await run(id, { which: 'new' }))).pieces).toBe(2);
     await expect(startRun(t.db, id, { name: 'x', which: 'new' }, 'test')).rejects.toThrow(
-      /printed already/,
+      /already printed/,
     );
     const view = {
       sort: 'c1:down',
@@ -459,8 +459,8 @@ describe('runs', () => {
     ).map((c) => c.text);
     expect(texts).toEqual(
       expect.arrayContaining([
-        expect.stringMatching(/12 dots a module/),
-        expect.stringMatching(/4 dots a module/),
+        expect.stringMatching(/12 dots per square/),
+        expect.stringMatching(/4 dots per square/),
       ]),
     );
   });
@@ -515,14 +515,14 @@ test('a picture address gives the code of one record as it is now, until it is w
   // what would take a server a minute is refused before it is drawn; a drawing without dots is
   // given
   await expect(codeAt(t.db, name, { mm: 300, dpi: 600 })).rejects.toThrow(
-    'up to 169 dots to the inch',
+    'at most 169 dots per inch',
   );
   expect((await codeAt(t.db, name, { mm: 300, dpi: 169 })).bytes.length).toBeGreaterThan(100);
   expect(
     (await codeAt(t.db, name.replace('.png', '.svg'), { mm: 300, dpi: 1200 })).bytes.length,
   ).toBeGreaterThan(100);
   await expect(codeAt(t.db, 'guess-guess-guess-guess1.png', {})).rejects.toThrow(
-    /no picture at this link/,
+    /no picture at this address/,
   );
   await withdrawAddresses(t.db, id, 'stamp-1', [one!.id]);
   await expect(codeAt(t.db, name, {})).rejects.toThrow(/withdrawn/);
@@ -546,7 +546,7 @@ test('a picture address gives the code of one record as it is now, until it is w
     ).toString();
   expect(await svg()).toContain('#a8324a');
   await t.db.deleteFrom('kept').where('id', '=', look).execute();
-  await expect(svg()).rejects.toThrow(/not kept any more/);
+  await expect(svg()).rejects.toThrow(/no longer exists/);
   await withdrawAddresses(t.db, id, 'stamp-1');
   expect(await giveAddresses(t.db, id, 'stamp-1', 'test')).toBe(4);
 });

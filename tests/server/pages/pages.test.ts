@@ -38,7 +38,7 @@ const rows = [
 ];
 async function garden() {
   const { id, list } = await job(
-    ['No', 'Plant', 'Email', 'Key'],
+    ['No', 'Plant', 'Mail', 'Key'],
     ['key', 'name', 'email', 'text'],
     rows,
   );

@@ -33,9 +33,9 @@ test('an answer is worked out once for all who ask the same, also at the same mo
 
 test('a failure is told to those who waited for it, and not held', async () => {
   const memo = new Memo<{ count: number }>(10, 60_000);
-  const fails = () => Promise.reject(new Error('Remove'));
+  const fails = () => Promise.reject(new Error('away'));
   const both = [memo.get(db, 'a', fails), memo.get(db, 'a', fails)];
-  for (const one of both) await expect(one).rejects.toThrow('Remove');
+  for (const one of both) await expect(one).rejects.toThrow('away');
   expect(await memo.get(db, 'a', counter().work)).toEqual({ count: 1 });
 });
 
@@ -66,7 +66,7 @@ test('a failure behind an answer hurts nobody, and the next asks again', async (
   const { work } = counter();
   const at = (name: string) => ({ thing: 'job 1', name, willDo: () => true });
   await memo.about(db, at('as of 1'), work);
-  expect(await memo.about(db, at('as of 2'), () => Promise.reject(new Error('Remove')))).toEqual({
+  expect(await memo.about(db, at('as of 2'), () => Promise.reject(new Error('away')))).toEqual({
     count: 1,
   });
   await vi.runAllTimersAsync();

@@ -79,10 +79,10 @@ test('the demo’s printers that an earlier version put into every installation 
   expect((await migrator.migrateTo('0012-retention')).error).toBeUndefined();
   const names = async () =>
     (await own.selectFrom('printers').select('name').orderBy('id').execute()).map((p) => p.name);
-  expect(await names()).toEqual(['Test printer for office paper', 'Test printer for labels']);
+  expect(await names()).toEqual(['Stand-in for office paper', 'Stand-in for labels']);
   await own.updateTable('printers').set({ offset_x: 2 }).where('dpi', '=', 300).execute();
   await migrate(own);
-  expect(await names()).toEqual(['Test printer for labels']);
+  expect(await names()).toEqual(['Stand-in for labels']);
   await own.destroy();
 });
 
@@ -110,7 +110,7 @@ test('a database that the first version filled is brought up to now with all tha
   expect([job.name, job.list.name, job.counts.all]).toEqual(['Badges', 'Volunteers', 3]);
   expect(job.document.stamps).toHaveLength(1);
   const { rows } = await ledgerRows(own, 1, {
-    filter: 'everyone',
+    filter: 'all',
     q: '',
     where: [],
     offset: 0,

@@ -113,7 +113,7 @@ test('what was set is told in words, for the journal', () => {
   expect(told({ doorPrivate: true })).toBe('also servers in our own network');
   expect(told({ doorPrivate: false, wholeGb: 5 })).toBe('public servers only; up to 5 GB');
   expect(told({ kept: { letters: 7, files: 0 } })).toBe(
-    'Files of runs: kept for ever; The Out-tray: kept for 7 days',
+    'Files of runs: kept without limit; The Out-tray: kept for 7 days',
   );
 });
 

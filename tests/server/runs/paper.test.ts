@@ -264,9 +264,9 @@ test('a scan of several sheets as a PDF, and where on a sheet everything stands'
   const [gone] = sheet.places.filter((p) => p.is === 'not-read');
   expect(sheet.others).toHaveLength(1);
   expect(Math.hypot(sheet.others[0]!.x - gone!.x, sheet.others[0]!.y - gone!.y)).toBeLessThan(2);
-  await expect(paperSheet(t.db, again, 9)).rejects.toThrow('no such page');
+  await expect(paperSheet(t.db, again, 9)).rejects.toThrow('does not exist');
   await expect(takePaperFile(t.db, made, 'a.txt', Buffer.from('hello'), 'Ines')).rejects.toThrow(
-    'no PDF and no picture',
+    'not a PDF or a picture',
   );
   const locked = await takePaperFile(t.db, made, 'x.pdf', Buffer.from('%PDF-1.7 broken'), 'Ines');
   await readPaperFile(t.db, locked);

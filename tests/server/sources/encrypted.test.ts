@@ -74,7 +74,7 @@ test('a certificate that nobody vouches for is refused, unless it is said not to
   );
   const id = await keepConnection(t.db, { ...reached, tls: 'unchecked' }, 'test');
   expect(await readQuery(t.db, id, 'select * from members')).toEqual([
-    ['Do not send', 'name'],
+    ['no', 'name'],
     ['MB-1', 'Wren'],
   ]);
   expect(

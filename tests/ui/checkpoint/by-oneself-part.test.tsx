@@ -65,7 +65,7 @@ function part(more: Parameters<typeof answering>[0] = {}) {
 }
 const open = async () => {
   // what is there now has to be known first
-  await waitFor(() => expect(document.body.textContent).toContain('check in by themselves'));
+  await waitFor(() => expect(document.body.textContent).toContain('Self check-in'));
   await userEvent.click(screen.getByTitle('Self check-in'));
   return within(await screen.findByRole('dialog'));
 };
@@ -75,10 +75,10 @@ const sent = (asked: Asked[]) =>
     .map((one) => (one.body as { document: ByOneselfView['document'] }).document);
 const press = (name: string) => userEvent.click(screen.getByRole('button', { name }));
 
-test('whether people check in by themselves, and with how many questions, is read', async () => {
+test('whether people self check-in, and with how many questions, is read', async () => {
   now = { ...now, document: { ...nobodyByOneself, open: true, questions: [question(1)] } };
   const { text } = part();
-  await waitFor(() => expect(text()).toBe(' People on, with 1 question.'));
+  await waitFor(() => expect(text()).toBe(' Self check-in: on, with 1 question.'));
 });
 
 test('their pages are opened with what is asked, each question a number of its own', async () => {
@@ -165,7 +165,7 @@ test('the pages are closed with their questions kept', async () => {
   };
   const { asked } = part();
   const dialog = await open();
-  expect(dialog.getByText(/stand in the column Own page/)).toBeTruthy();
+  expect(dialog.getByText(/are in the column Own page/)).toBeTruthy();
   expect(
     dialog.getByRole('link', { name: 'Open the first person’s page' }).getAttribute('href'),
   ).toBe('/r/made-up');

@@ -96,11 +96,11 @@ test('a checkpoint is read as a sentence', () => {
     opens: '2027-05-01T08:00:00.000Z',
   });
   expect(text()).toContain(
-    'A code of Volunteers, Locker may come in once each session, when its code is genuine and its Shift is the session’s; shown are its name and Shift.',
+    'A code of Volunteers, Locker may come in once each session, when its code is genuine and its Shift is the session’s; shown are the title and Shift.',
   );
   expect(text()).toMatch(/They pass from Sat,? 1 May/);
   expect(text()).toContain('Session: Day 2, of 2 by name.');
-  expect(text()).toContain('It counts by itself.');
+  expect(text()).toContain('Entries: this checkpoint only.');
 });
 
 test('what is gone from its list is said so, and not dropped', () => {
@@ -118,7 +118,7 @@ test('what is gone from its list is said so, and not dropped', () => {
       session: { kind: 'column', column: 'c7', now: 'Early' },
     }).text(),
   ).toMatch(
-    /its a deleted column is not blank; shown are its name and a deleted column.*those in a deleted column/,
+    /its a deleted column is not blank; shown are the title and a deleted column.*those in a deleted column/,
   );
 });
 
@@ -187,7 +187,7 @@ test('codes of some stamps only: all of them is said by none', async () => {
   await userEvent.click(use());
   expect(changed.mock.lastCall![0].rule!.takes[0]!.stamps).toEqual(['s2']);
   await open('Which codes');
-  await userEvent.click(await screen.findByRole('checkbox', { name: /of any/ }));
+  await userEvent.click(await screen.findByRole('checkbox', { name: /all stamps/ }));
   await userEvent.click(use());
   expect(changed.mock.lastCall![0].rule!.takes[0]!.stamps).toEqual([]);
 });
@@ -234,7 +234,7 @@ describe('sessions', () => {
     const names = await screen.findByLabelText('Session names, one per line');
     expect(use().hasAttribute('disabled')).toBe(true);
     fireEvent.change(names, { target: { value: ' Day 1 \n\nDay 2\nDay 1' } });
-    expect(screen.getByText(/Day 1 stands there twice/)).toBeTruthy();
+    expect(screen.getByText(/Day 1 is there twice/)).toBeTruthy();
     expect(use().hasAttribute('disabled')).toBe(true);
     fireEvent.change(names, { target: { value: ' Day 1 \n\nDay 2\n' } });
     await userEvent.click(use());

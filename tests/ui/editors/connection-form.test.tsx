@@ -68,13 +68,13 @@ test('a port that is none is told in words, and nothing is sent with it', async 
   filled();
   expect(blank()).toBe(false);
   type('Port', 'postgres');
-  expect(screen.getByText(/“postgres” is no port/)).toBeTruthy();
+  expect(screen.getByText(/“postgres” is not a port/)).toBeTruthy();
   expect(blank()).toBe(true);
   fireEvent.submit(screen.getByLabelText('Port').closest('form')!);
   await Promise.resolve();
   expect(asked).toEqual([]);
   type('Port', '');
-  expect(screen.queryByText(/is no port/)).toBeNull();
+  expect(screen.queryByText(/is not a port/)).toBeNull();
   expect(blank()).toBe(true);
 });
 

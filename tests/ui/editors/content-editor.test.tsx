@@ -87,8 +87,8 @@ test('two columns put in one after the other in the middle stand in that order',
 });
 
 test('a column taken out leaves its place for the next one, and joins the text around it', async () => {
-  const used = editor([text('Do not send'), column('c1'), text(' in '), column('c2')]);
-  await press('Take Tag out');
+  const used = editor([text('no '), column('c1'), text(' in '), column('c2')]);
+  await press('Remove Tag');
   expect(screen.getByLabelText<HTMLInputElement>('Text 1').value).toBe('no  in ');
   await press('Bed');
   await press('Apply');
@@ -115,7 +115,7 @@ test('a secret stays masked in what is shown, also while it is being put in', as
 test('a column that is gone is said so and can be taken out', async () => {
   const used = editor([column('c9'), text('end')]);
   expect(screen.getByText('a deleted column')).toBeTruthy();
-  await press('Take the column out');
+  await press('Remove the column');
   await press('Apply');
   expect(used).toHaveBeenCalledExactlyOnceWith([text('end')], undefined);
 });

@@ -108,7 +108,7 @@ describe('what is asked of the worker', () => {
     for (const one of await told)
       expect(one).toMatchObject({
         status: 'rejected',
-        reason: { message: expect.stringContaining('begins anew by itself') as string },
+        reason: { message: expect.stringContaining('is restarting') as string },
       });
     expect(begun[0]!.ended).toBe(true);
     const again = client.scanAll(image);

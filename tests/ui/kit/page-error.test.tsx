@@ -28,7 +28,7 @@ const shown = (name: string) => {
 
 test('a page that could not be made is tried again by itself, and the window stays', async () => {
   const reset = shown('Error');
-  expect(screen.getByText(/database is being started again/)).toBeTruthy();
+  expect(screen.getByText(/database is probably restarting/)).toBeTruthy();
   await vi.advanceTimersByTimeAsync(7000);
   expect(reset).toHaveBeenCalledTimes(2);
   expect(refresh).toHaveBeenCalledTimes(2);
@@ -38,7 +38,7 @@ test('a page that could not be made is tried again by itself, and the window sta
 test('where a part of the program is gone, the window begins anew, once the server is there', async () => {
   there.mockImplementation(() => Promise.reject(new TypeError('Failed to fetch')));
   const reset = shown('ChunkLoadError');
-  expect(screen.getByText(/was renewed while this window was open/)).toBeTruthy();
+  expect(screen.getByText(/was updated while this window was open/)).toBeTruthy();
   await vi.advanceTimersByTimeAsync(10_000);
   expect(reload).not.toHaveBeenCalled();
   there.mockImplementation(() => Promise.resolve(Response.json({ ok: true })));

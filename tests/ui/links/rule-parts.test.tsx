@@ -51,12 +51,12 @@ test.each([
 ])('what cannot be led to is told and not taken: %s', async (_, address) => {
   const { used, box } = leads(null);
   // our own names are known a moment later
-  await screen.findByText(/In force at once/);
+  await screen.findByText(/Takes effect at once/);
   fireEvent.change(box, { target: { value: address } });
   await vi.waitFor(() => expect(disabled('Change address')).toBe(true));
   await userEvent.type(box, '{Enter}');
   expect(used).not.toHaveBeenCalled();
-  expect(screen.queryByText(/In force at once/)).toBeNull();
+  expect(screen.queryByText(/Takes effect at once/)).toBeNull();
 });
 
 test('one that was pointed elsewhere can follow its column again; one that follows cannot', async () => {
@@ -91,10 +91,10 @@ const press = (name: string) => userEvent.click(screen.getByRole('button', { nam
 test('from a day until a day, and then elsewhere', async () => {
   const used = span(open);
   day('From this day', '2027-05-01');
-  expect(screen.queryByLabelText(/Then to this link/)).toBeNull();
+  expect(screen.queryByLabelText(/After that, lead to/)).toBeNull();
   day('Until this day', '2027-05-09');
   await userEvent.type(
-    screen.getByLabelText(/Then to this link/),
+    screen.getByLabelText(/After that, lead to/),
     'https://marrambay.example/thanks',
   );
   await press('Apply');
@@ -132,7 +132,7 @@ test('days the wrong way round, and an address that is none, are told', async ()
   day('From this day', '2027-05-01');
   // one day long is a day
   expect(disabled('Apply')).toBe(false);
-  await userEvent.type(screen.getByLabelText(/Then to this link/), 'the desk');
+  await userEvent.type(screen.getByLabelText(/After that, lead to/), 'the desk');
   expect(disabled('Apply')).toBe(true);
   // what does not matter any more holds up nothing
   await press('is paused');
@@ -142,11 +142,11 @@ test('days the wrong way round, and an address that is none, are told', async ()
 test('paused and withdrawn say what whoever scans it reads; for ever is said twice', async () => {
   const used = span(open);
   await press('is paused');
-  expect(screen.getByText(/reads that it is paused/)).toBeTruthy();
+  expect(screen.getByText(/read that it is paused/)).toBeTruthy();
   await press('Apply');
   expect(used).toHaveBeenLastCalledWith({ state: 'paused' });
   await press('is permanently withdrawn');
-  expect(screen.getByText(/cannot be taken back/)).toBeTruthy();
+  expect(screen.getByText(/cannot undo this/)).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'Apply' })).toBeNull();
   await press('Withdraw link permanently');
   expect(used).toHaveBeenLastCalledWith({ state: 'withdrawn' });
@@ -156,6 +156,6 @@ test('whether whoever scans it sees first where it goes', async () => {
   const used = vi.fn<(peeks: boolean) => void>();
   show(<PeekPart peeks={false} onUse={used} />);
   await userEvent.click(screen.getByTitle('What people see after a scan'));
-  await userEvent.click(await screen.findByRole('option', { name: /see first where it leads/ }));
+  await userEvent.click(await screen.findByRole('option', { name: /^see first where it leads/ }));
   expect(used).toHaveBeenCalledExactlyOnceWith(true);
 });

@@ -63,7 +63,7 @@ const server = (more: Parameters<typeof answering>[0] = {}) =>
 const sent = (asked: Asked[], route: Asked['route']) => asked.filter((one) => one.route === route);
 const press = async (name: string | RegExp) =>
   userEvent.click(await screen.findByRole('button', { name }));
-const change = async () => userEvent.click(await screen.findByTitle('Rename Volunteers'));
+const change = async () => userEvent.click(await screen.findByTitle('Rename or delete Volunteers'));
 
 test('a list stands with where it is from, how it stands and the jobs of it', async () => {
   server();
@@ -99,7 +99,7 @@ test('another job of a list is made and opened; what is refused stays to be mend
   });
   show(<ListsPage />);
   await userEvent.click(await screen.findByTitle('New job for Volunteers'));
-  const name = await screen.findByLabelText<HTMLInputElement>(/^Another job with/);
+  const name = await screen.findByLabelText<HTMLInputElement>(/^New job with/);
   expect(screen.getByRole('button', { name: 'Create job' }).hasAttribute('disabled')).toBe(true);
   fireEvent.change(name, { target: { value: 'Signs' } });
   await press('Create job');
@@ -135,15 +135,15 @@ test('before a list is thrown away it is said what goes with it, printed codes t
   const asked = server({ linkCounts: () => ({ ...counts, printed: 38 }) });
   show(<ListsPage />);
   await change();
-  await press('Throw this list away …');
+  await press('Delete this list …');
   expect(
     await screen.findByText(
-      /Its 1,820 records go, and the jobs Badges, Place cards with their runs and files\. These stop working: the checkpoint North gate\. 38 printed codes use its links and lead nowhere after that\. This cannot be undone\./,
+      /This deletes 1,820 records, and the jobs Badges, Place cards with their runs and files\. These stop working: the checkpoint North gate\. 38 printed codes use its links and lead nowhere after that\. This cannot be undone\./,
     ),
   ).toBeTruthy();
   await press('Cancel');
   expect(sent(asked, 'removeList')).toHaveLength(0);
-  await press('Throw this list away …');
+  await press('Delete this list …');
   await press('Delete permanently');
   await waitFor(() =>
     expect(sent(asked, 'removeList').map((one) => one.params)).toEqual([{ id: '4' }]),
@@ -154,18 +154,18 @@ test('what could not be told of its links is said, and not passed over', async (
   server({ linkCounts: () => new Refused(503, 'Too much is asked at once.') });
   show(<ListsPage />);
   await change();
-  await press('Throw this list away …');
-  expect(await screen.findByText(/could not be told\. This cannot be undone/)).toBeTruthy();
+  await press('Delete this list …');
+  expect(await screen.findByText(/It is not known whether printed codes use its links\. This cannot be undone/)).toBeTruthy();
 });
 
 test('a list that cannot go now says why, and no longer once it is kept', async () => {
   server({ removeList: () => new Refused(409, 'A run of it is on its way. Stop it first.') });
   show(<ListsPage />);
   await change();
-  await press('Throw this list away …');
+  await press('Delete this list …');
   await press('Delete permanently');
   expect(await screen.findByText(/A run of it is on its way/)).toBeTruthy();
   await press('Cancel');
-  await press('Throw this list away …');
+  await press('Delete this list …');
   expect(screen.queryByText(/A run of it is on its way/)).toBeNull();
 });

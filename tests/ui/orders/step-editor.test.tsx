@@ -101,10 +101,10 @@ describe('what a step may be', () => {
   test('depends on what the order is about', () => {
     editor([]);
     expect(offered().join()).toMatch(/write a value into the record.*for each row/);
-    expect(offered().join()).not.toMatch(/take the file/);
+    expect(offered().join()).not.toMatch(/add the file/);
     cleanup();
     editor([], { when: { kind: 'document', folder: '', again: true, list: null } });
-    expect(offered().join()).toMatch(/take the file/);
+    expect(offered().join()).toMatch(/add the file/);
     expect(offered().join()).not.toMatch(
       /write a value into the record|for each row|picture of its code/,
     );
@@ -171,7 +171,7 @@ test.each([
 
 test('what a secret header holds is typed unseen, and a header that is left away is gone', async () => {
   const used = editor([every.find((step) => step.kind === 'call')!]);
-  const held = screen.getByLabelText(/kept where it is left blank/);
+  const held = screen.getByLabelText(/leave blank to keep/);
   expect(held.getAttribute('type')).toBe('password');
   await press('button', 'Remove this header');
   await press('button', 'Remove this value');

@@ -14,7 +14,7 @@ const lists = [
 const heldOf = (when: When, more: object = {}): Held =>
   ({
     view: { document: { when }, call: { places: [['badge', 'DH-0142']] } },
-    choices: { lists, folders: ['Email'], checkpoints: [{ id: 2, name: 'North gate' }] },
+    choices: { lists, folders: ['Mail'], checkpoints: [{ id: 2, name: 'North gate' }] },
     ...more,
   }) as unknown as Held;
 
@@ -35,7 +35,7 @@ afterEach(cleanup);
 const every: When[] = [
   { kind: 'record', list: 7, on: ['changed'] },
   { kind: 'reaches', list: 4, column: 'c1', value: 'withdrawn' },
-  { kind: 'document', folder: 'Email', again: false, list: null },
+  { kind: 'document', folder: 'Mail', again: false, list: null },
   { kind: 'call', list: 4, key: 'badge' },
   { kind: 'scan', of: 'checkpoint', checkpoint: 2, list: 4 },
   { kind: 'schedule', schedule: { kind: 'days', days: [6], at: '18:00', zone: 'Europe/London' } },
@@ -55,10 +55,10 @@ test.each(every)('what stands there is used as it stands: $kind', async (when) =
 
 test.each([
   ['record', /a record is added, changed or deleted/],
-  ['document', /a file lands/],
+  ['document', /a file arrives/],
   ['call', /a program calls/],
   ['scan', /a code is scanned/],
-  ['schedule', /it is time/],
+  ['schedule', /a scheduled time/],
 ] as [WhenKind, RegExp][])(
   'one that starts anew begins as what may be kept: %s',
   async (kind, name) => {
@@ -102,7 +102,7 @@ test('without an In-tray, and before a first call, it says what to do', async ()
     { kind: 'document', folder: '', again: true, list: null },
     { choices: { lists, folders: null, checkpoints: [] } },
   );
-  expect(screen.getByText(/has no In-tray/)).toBeTruthy();
+  expect(screen.getByText(/no In-tray here/)).toBeTruthy();
   cleanup();
   editor(
     { kind: 'call', list: 4, key: '' },

@@ -24,12 +24,12 @@ test('a job is shared with someone to look, and no longer', async () => {
     shareJob: ({ body }) => ((body as { right: string | null }).right ? withOdd : none),
   });
   show(<Sharing of="job" id={9} />);
-  expect(await screen.findByText(/Shared with nobody/)).toBeTruthy();
+  expect(await screen.findByText(/Not shared with anyone/)).toBeTruthy();
   // whoever looks anyhow need not be let look
   expect(screen.queryByRole('button', { name: 'with May' })).toBeNull();
   await userEvent.click(screen.getByRole('button', { name: 'with Odd' }));
   await userEvent.click(await screen.findByRole('button', { name: 'Stop sharing with Odd' }));
-  expect(await screen.findByText(/Shared with nobody/)).toBeTruthy();
+  expect(await screen.findByText(/Not shared with anyone/)).toBeTruthy();
   expect(asked.filter((one) => one.route === 'shareJob')).toMatchObject([
     { params: { id: '9' }, body: { person: 'p-odd', right: 'viewer' } },
     { params: { id: '9' }, body: { person: 'p-odd', right: null } },
@@ -59,7 +59,7 @@ test('a refusal is told beside what stands, and goes with the next that is taken
   show(<Sharing of="job" id={9} />);
   await userEvent.click(await screen.findByRole('button', { name: 'with Odd' }));
   expect((await screen.findByRole('alert')).textContent).toBe('There is no such person here.');
-  expect(screen.getByText(/Shared with nobody/)).toBeTruthy();
+  expect(screen.getByText(/Not shared with anyone/)).toBeTruthy();
   away = false;
   await userEvent.click(screen.getByRole('button', { name: 'with Odd' }));
   await screen.findByText('Odd');

@@ -114,7 +114,7 @@ test('a picture is the same on every piece, or the one that a column names', asy
   expect(changed.mock.lastCall![0]).toMatchObject({ column: 'c1' });
   expect(text()).toContain('pictures of this list');
   await userEvent.click(screen.getByTitle('Picture'));
-  expect(await screen.findByText(/2 pictures are kept for this list/)).toBeTruthy();
+  expect(await screen.findByText(/2 pictures are saved for this list/)).toBeTruthy();
 });
 
 test('pictures are fetched from their addresses part by part, and those that did not come are told', async () => {
@@ -135,10 +135,10 @@ test('pictures are fetched from their addresses part by part, and those that did
   });
   said({ ...picture, column: 'c1' }, PictureSentence);
   await userEvent.click(screen.getByTitle('Picture'));
-  await userEvent.click(await screen.findByRole('button', { name: /Fetch them/ }));
+  await userEvent.click(await screen.findByRole('button', { name: /Download from their/ }));
   expect(
     await screen.findByText(
-      '71 fetched; 1 could not be downloaded: https://marrambay.example/odd.png, it is no picture.',
+      '71 downloaded; 1 could not be downloaded: https://marrambay.example/odd.png, it is no picture.',
     ),
   ).toBeTruthy();
   expect(asked).toBe(2);
@@ -160,11 +160,11 @@ test('a fetch that fails half way is told, and can be begun again', async () => 
   });
   said({ ...picture, column: 'c1' }, PictureSentence);
   await userEvent.click(screen.getByTitle('Picture'));
-  const fetch = await screen.findByRole('button', { name: /Fetch them/ });
+  const fetch = await screen.findByRole('button', { name: /Download from their/ });
   await userEvent.click(fetch);
   expect(await screen.findByText(/Try it again in a moment/)).toBeTruthy();
   away = false;
   await userEvent.click(fetch);
-  expect(await screen.findByText('1 fetched.')).toBeTruthy();
+  expect(await screen.findByText('1 downloaded.')).toBeTruthy();
   await waitFor(() => expect(screen.queryByText(/Try it again in a moment/)).toBeNull());
 });

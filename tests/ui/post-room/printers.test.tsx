@@ -107,7 +107,7 @@ test('a printer that is off says so where it stands, and is asked again', async 
   const asked = server({ askPrinter: () => ({ ok: true as const }) });
   show(<Printers />);
   expect(
-    await screen.findByText(/has not said yet; last checked it did not answer\./),
+    await screen.findByText(/No details from this printer yet; last checked it did not answer\./),
   ).toBeTruthy();
   await userEvent.click(screen.getByRole('button', { name: 'Check again' }));
   await waitFor(() =>
@@ -171,7 +171,7 @@ test('a printer more: what was typed stays where it is refused', async () => {
   await open();
   await userEvent.type(screen.getByLabelText('Name'), 'Shed');
   expect(screen.getByRole('button', { name: 'Add printer' }).hasAttribute('disabled')).toBe(true);
-  await userEvent.type(screen.getByLabelText('Email address'), 'ipp://shed.marrambay.example/ipp');
+  await userEvent.type(screen.getByLabelText('Address'), 'ipp://shed.marrambay.example/ipp');
   await userEvent.click(screen.getByRole('button', { name: 'Add printer' }));
   expect((await screen.findByRole('alert')).textContent).toContain('called Shed already');
   await open();

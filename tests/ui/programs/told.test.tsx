@@ -53,7 +53,7 @@ test('who is told what, and where, is read as a sentence', async () => {
   const { container } = show(<Told />);
   await screen.findByText('Plant app');
   expect(container.textContent).toContain(
-    'When records are added, records go or a run is finished in Plants, Plant app is told at https://app.marrambay.example/told, at once. 2 things waiting. Forget it.',
+    'When records are added, records are deleted or a run is finished in Plants, Plant app is called at https://app.marrambay.example/told, at once. 2 things waiting. Delete webhook ….',
   );
 });
 
@@ -61,7 +61,7 @@ test('none yet says what it is good for', async () => {
   webhooks = [];
   server();
   show(<Told />);
-  expect(await screen.findByText(/need not ask several times an hour/)).toBeTruthy();
+  expect(await screen.findByText(/tells another program/)).toBeTruthy();
 });
 
 test('a program is told nothing for now; a refusal is told until the next change is taken', async () => {
@@ -71,8 +71,8 @@ test('a program is told nothing for now; a refusal is told until the next change
   });
   show(<Told />);
   const choose = async () => {
-    await userEvent.click(await screen.findByTitle('Whether Plant app is told'));
-    await userEvent.click(await screen.findByRole('option', { name: /not for now/ }));
+    await userEvent.click(await screen.findByTitle('Whether Plant app is called'));
+    await userEvent.click(await screen.findByRole('option', { name: /^paused/ }));
   };
   await choose();
   expect(await screen.findByText('That program is not told any more.')).toBeTruthy();
@@ -98,7 +98,7 @@ test('what it was told stands with what it answered, and is told once more', asy
     deliverAgain: () => ({ ok: true as const }),
   });
   show(<Told />);
-  await userEvent.click(await screen.findByTitle('What Plant app was told'));
+  await userEvent.click(await screen.findByTitle('What was sent to Plant app'));
   const dialog = await screen.findByRole('dialog');
   await waitFor(() => expect(dialog.textContent).toContain('answered 200'));
   expect(dialog.textContent).toContain('answered 503, 2 tries, again');
@@ -115,7 +115,7 @@ test('what it was told stands with what it answered, and is told once more', asy
 test('it is forgotten after it was asked about', async () => {
   const asked = server();
   show(<Told />);
-  await userEvent.click(await screen.findByTitle('Forget Plant app'));
+  await userEvent.click(await screen.findByTitle('Delete Plant app'));
   expect(sent(asked, 'removeWebhook')).toHaveLength(0);
   await press('Delete webhook');
   await waitFor(() =>
@@ -150,7 +150,7 @@ test('a program more: its secret is shown this once, and can be marked where it 
     list: null,
   });
   fireEvent.click(screen.getByRole('button', { name: 'Copy' }));
-  expect((await screen.findByRole('alert')).textContent).toContain('Mark it and copy it yourself');
+  expect((await screen.findByRole('alert')).textContent).toContain('press Ctrl+C');
   fireEvent.click(screen.getByRole('button', { name: 'Done' }));
   expect(screen.queryByText('whsec_sand')).toBeNull();
 });

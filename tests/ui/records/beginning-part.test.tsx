@@ -67,7 +67,7 @@ test.each<[WorkedSource, string]>([
     'a short link for one person each, which leads to https://marram.example/',
   ],
   [proofOf(['c1', 'c2']), 'a proof of Item, Tag'],
-  [proofOf([]), 'a proof nothing yet'],
+  [proofOf([]), 'a proof of nothing yet'],
   [proofOf(['c9']), 'a proof of a deleted column'],
   [{ kind: 'join', parts: [] }, '(empty)'],
 ])('%j is said so', (source, words) => {
@@ -119,7 +119,7 @@ test('what is joined is changed only once it is used', async () => {
   const [first] = screen.getAllByRole('textbox');
   await userEvent.type(first!, 'MB-');
   expect(said).not.toHaveBeenCalled();
-  await userEvent.click(screen.getByRole('button', { name: /^Use this/ }));
+  await userEvent.click(screen.getByRole('button', { name: /^Apply/ }));
   expect(said).toHaveBeenCalledOnce();
   expect(said.mock.calls[0]![0]).toEqual({
     kind: 'join',

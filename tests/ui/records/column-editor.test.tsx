@@ -178,7 +178,7 @@ describe('problems', () => {
   };
 
   test('are counted in a sentence', () => {
-    expect(line().text()).toMatch(/^ ?Look at 1 .+ and 1,200 .+\.$/);
+    expect(line().text()).toMatch(/^ ?Check 1 .+ and 1,200 .+\.$/);
   });
 
   test('of spaces are made to be seen, also behind characters that take two places', async () => {
@@ -193,7 +193,7 @@ describe('problems', () => {
   test('are mended but for those that are left out, each record once', async () => {
     const { asked } = line();
     await open();
-    await userEvent.click(await screen.findByRole('checkbox', { name: 'Mend Tool 2' }));
+    await userEvent.click(await screen.findByRole('checkbox', { name: 'Fix Tool 2' }));
     const mend = screen.getAllByRole('button').find((b) => /: 3$/.test(b.textContent ?? ''))!;
     await userEvent.click(mend);
     await waitFor(() =>
@@ -210,7 +210,7 @@ describe('problems', () => {
     await press('Show only these');
     expect(state.setView).toHaveBeenCalledExactlyOnceWith({
       problem: 'spaces',
-      filter: 'everyone',
+      filter: 'all',
       q: '',
     });
   });

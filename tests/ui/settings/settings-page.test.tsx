@@ -121,13 +121,13 @@ test('another address is tried while it is typed, said with what it comes to, an
   const use = screen.getByRole('button', { name: 'Apply' });
   expect(use.hasAttribute('disabled')).toBe(true);
   await userEvent.type(box, 'https://stamp.marrambay.example/x');
-  expect(await screen.findByText(/nothing behind its name/)).toBeTruthy();
+  expect(await screen.findByText(/without a path/)).toBeTruthy();
   expect(use.hasAttribute('disabled')).toBe(true);
   await userEvent.type(box, '{Backspace}{Backspace}');
-  expect(await screen.findByText(/1,238 printed codes carry the address before/)).toBeTruthy();
+  expect(await screen.findByText(/1,238 printed codes carry the old address/)).toBeTruthy();
   expect(screen.getByText('Badges: 38, with http://localhost:3000')).toBeTruthy();
-  expect(screen.getByText(/1 link will say the new address/)).toBeTruthy();
-  expect(screen.getByText(/2 picture addresses were given out/)).toBeTruthy();
+  expect(screen.getByText(/1 link will use the new address/)).toBeTruthy();
+  expect(screen.getByText(/2 picture addresses were given out with/)).toBeTruthy();
   await userEvent.click(use);
   await waitFor(() => expect(sent(asked, 'changeOurAddresses')).toHaveLength(1));
   expect(sent(asked, 'changeOurAddresses')[0]!.body).toEqual({
@@ -141,7 +141,7 @@ test('an address that strangers cannot open is told where it stands', async () =
   server();
   show(<SettingsPage />);
   expect(await screen.findByText(/localhost:3000 leads to/)).toBeTruthy();
-  expect(await screen.findByText(/Codes that go by links hold it/)).toBeTruthy();
+  expect(await screen.findByText(/Codes with links use it/)).toBeTruthy();
 });
 
 test('an address that is said where it is started cannot be changed here', async () => {
@@ -155,7 +155,7 @@ test('an address that is said where it is started cannot be changed here', async
 test('a connection is forgotten at once, and whoever only looks finds none of the controls', async () => {
   const asked = server({ forgetConnection: () => ({ ok: true as const }) });
   show(<SettingsPage />);
-  await userEvent.click(await screen.findByRole('button', { name: 'Forget Garden' }));
+  await userEvent.click(await screen.findByRole('button', { name: 'Remove Garden' }));
   await waitFor(() => expect(sent(asked, 'forgetConnection')).toHaveLength(1));
   expect(sent(asked, 'forgetConnection')[0]!.params).toEqual({ id: '3' });
   cleanup();

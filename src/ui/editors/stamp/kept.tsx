@@ -152,7 +152,7 @@ export function KeptLookPart({
         </div>
       )}
     >
-      Kept looks
+      Saved looks
     </Part>
   );
 }

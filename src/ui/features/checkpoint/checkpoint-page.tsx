@@ -209,7 +209,7 @@ export function CheckpointPage({ id }: { id: number }) {
             </div>
           }
         >
-          Take the log away
+          Download the log
         </Part>
       </div>
       <div className="says">

@@ -91,7 +91,7 @@ export function Devices({
                     .join(' · ')}
                 </Small>
               </span>
-              <PlainButton onPress={() => shut.mutate(device.id)}>shut out</PlainButton>
+              <PlainButton onPress={() => shut.mutate(device.id)}>Remove</PlainButton>
             </li>
           );
         })}
@@ -102,7 +102,7 @@ export function Devices({
         <DialogTrigger>
           <QuietButton>Add a device</QuietButton>
           <Pop placement="left top" offset={8}>
-            <Editor aria-label="Let a device in">
+            <Editor aria-label="Add a device">
               {({ close }) => (
                 <LetIn checkpoint={checkpoint} devices={devices} changed={changed} close={close} />
               )}

@@ -264,7 +264,7 @@ function OutcomeSays({
   return (
     <Says $ground={ground} $ink={ink} role="status" aria-live="assertive" key={outcome.key}>
       {outcome.back ? (
-        <p className="word">taken back</p>
+        <p className="word">undone</p>
       ) : (
         <p className="word">
           <AnswerShape answer={answer} size={56} />

@@ -84,7 +84,7 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
     onGone();
   };
   return (
-    <Box role="region" aria-label="What is chosen">
+    <Box role="region" aria-label="Selected">
       <Sentence $minor>
         {place.likely && <Mark name="look" />} “{place.example}”{' '}
         {place.likely ? 'looks like' : 'follows'}{' '}
@@ -172,7 +172,7 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
   const own = code.at.kind === 'words';
   const mm = (n: number) => Math.round(n * 10) / 10;
   return (
-    <Box role="region" aria-label="What is chosen">
+    <Box role="region" aria-label="Selected">
       <Sentence $minor>
         {own ? 'Here comes' : 'This picture is replaced by'}{' '}
         {code.says
@@ -368,7 +368,7 @@ export function PictureChosen({
       !isCode(p.number),
   );
   return (
-    <Box role="region" aria-label="What is chosen">
+    <Box role="region" aria-label="Selected">
       <Sentence $minor>
         A picture of the example, {Math.round(found.widthMm * 10) / 10} ×{' '}
         {Math.round(found.heightMm * 10) / 10} mm, the same in every {block ? 'row' : 'document'}.
@@ -404,7 +404,7 @@ export function WordsChosen({
   if (!part) return null;
   const { paragraph, from, to, text } = words;
   return (
-    <Box role="region" aria-label="What is chosen">
+    <Box role="region" aria-label="Selected">
       <Sentence $minor>
         {text === ''
           ? 'This cell is empty. It shows'

@@ -176,7 +176,7 @@ export function BlockLine({ of, onGone }: { of: string | undefined; onGone: () =
       <Small>
         {called(block)} once for each{' '}
         {own ? (
-          <b>of those who share the document</b>
+          <b>the records that share the document</b>
         ) : (
           <>
             record of <b>{list?.name ?? 'a deleted list'}</b> whose <b>{by}</b> is this record’s{' '}

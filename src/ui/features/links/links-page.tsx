@@ -649,7 +649,7 @@ function TickedBar({
       <DialogTrigger>
         <QuietButton>Change where they lead</QuietButton>
         <Pop placement="top start" offset={4}>
-          <Editor aria-label="Point them elsewhere">
+          <Editor aria-label="Change where they lead">
             {({ close }) => <LeadsEditor now={null} onUse={(leads) => (go({ leads }), close())} />}
           </Editor>
         </Pop>
@@ -658,7 +658,7 @@ function TickedBar({
       <DialogTrigger>
         <QuietButton>Pause, end or withdraw</QuietButton>
         <Pop placement="top start" offset={4}>
-          <Editor aria-label="Pause, end or withdraw them">
+          <Editor aria-label="Pause, end or withdraw">
             {({ close }) => (
               <SpanEditor
                 now={{ state: 'open', opens: null, ends: null, after: null }}

@@ -324,7 +324,7 @@ export function OneCode() {
             )}
             {payload && !keptBack && (
               <section aria-label="Code type">
-                <h2>What carries it</h2>
+                <h2>Code type</h2>
                 <Fits>
                   {fitsOfOne(stamp, values)
                     .sort((a, b) => a.misfits - b.misfits)

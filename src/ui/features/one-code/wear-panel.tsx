@@ -59,7 +59,7 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
   return (
     <section aria-label="Wear test">
       <div style={{ display: 'flex', gap: 12, alignItems: 'baseline', marginBottom: 8 }}>
-        <h2>What it survives</h2>
+        <h2>Wear test</h2>
         {busy ? (
           <>
             <Small role="status">measuring: {busy} …</Small>

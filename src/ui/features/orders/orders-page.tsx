@@ -185,7 +185,7 @@ export function OrdersPage({ id }: { id: number | undefined }) {
         <DialogTrigger>
           <MainButton>New standing order</MainButton>
           <Pop placement="bottom end" offset={4}>
-            <Editor aria-label="New order">
+            <Editor aria-label="New standing order">
               <NewOrder />
             </Editor>
           </Pop>

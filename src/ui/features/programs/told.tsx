@@ -59,7 +59,7 @@ export function Told() {
       <DialogTrigger>
         <QuietButton>Add webhook</QuietButton>
         <Pop placement="bottom start" offset={4}>
-          <Editor aria-label="Tell a program">
+          <Editor aria-label="Add webhook">
             {({ close }) => <New onMade={(made) => (setSecret(made), close())} />}
           </Editor>
         </Pop>

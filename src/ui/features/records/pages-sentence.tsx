@@ -46,13 +46,13 @@ export function PagesSentence() {
                     void changeList(() => ask('startPages', { params }));
                   }}
                 >
-                  Give each record a page
+                  Create a web page for each record
                 </MainButton>
               </div>
             </div>
           )}
         >
-          Give each record a page
+          Create a web page for each record
         </Part>
       </Sentence>
     );

@@ -125,7 +125,7 @@ function Lines({ run }: { run: RunView }) {
   });
   return (
     <Sheet>
-      <Heading slot="title">Mails of {run.name}</Heading>
+      <Heading slot="title">Emails of {run.name}</Heading>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       <div style={{ maxHeight: 460, overflow: 'auto' }}>
         <Table>

@@ -26,7 +26,7 @@ import { useJob } from '../../shell/ledger/context';
 export function OwnPagePart() {
   return (
     <Part acts label="Page where people get their own code" editor={<OwnPage />}>
-      People fetch their own
+      Page where people get their own code
     </Part>
   );
 }

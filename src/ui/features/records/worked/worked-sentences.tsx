@@ -103,7 +103,7 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
         </>
       )}
     >
-      Work out a column
+      Add a worked column
     </Part>
   );
 }
