@@ -169,7 +169,9 @@ test('a job that is not there, and an address that leads nowhere, say so with 40
   await page.setViewportSize({ width: 320, height: 640 });
   const nowhere = await page.goto('/nowhere/at-all');
   expect(nowhere!.status()).toBe(404);
-  await expect(page.getByRole('heading', { name: 'There is nothing at this address' })).toBeVisible();
+  await expect(
+    page.getByRole('heading', { name: 'There is nothing at this address' }),
+  ).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(320);
 });
 

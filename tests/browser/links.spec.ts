@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '../helpers/browser';
 
-const soft = (page: Page) => page.getByRole('status').filter({ hasText: /changed|as before/ });
+const soft = (page: Page) => page.getByRole('status').filter({ hasText: /changed|undone/ });
 /** What whoever scans a link is answered, without going there. */
 const scanned = (page: Page, code: string) =>
   page.request.get(`/${code}`, {
@@ -29,7 +29,7 @@ test('a link is made, led elsewhere, taken back and paused, and each is so at on
     .getByText(/^HTTPS:\/\/GO\.MARRAMBAY\.EXAMPLE\//)
     .textContent())!;
   const code = /\/([2-9A-Z]{9})/.exec(address)![1]!;
-  await expect(panel(page).getByText('25 modules')).toBeVisible();
+  await expect(panel(page).getByText('25 squares')).toBeVisible();
   expect((await scanned(page, code)).headers().location).toBe('https://marrambay.example/walks');
   await panel(page).getByTitle('Where it leads').click();
   await page.getByLabel('Web address it leads to').fill('https://marrambay.example/walks/salt');
@@ -38,7 +38,7 @@ test('a link is made, led elsewhere, taken back and paused, and each is so at on
   expect((await scanned(page, code)).headers().location).toBe(
     'https://marrambay.example/walks/salt',
   );
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).last().click();
   await expect(soft(page)).toContainText('1 link undone');
   expect((await scanned(page, code)).headers().location).toBe('https://marrambay.example/walks');
   await panel(page).getByTitle('How long it works').click();
@@ -76,7 +76,7 @@ test('a printed sign leads elsewhere after printing, singly and for all ticked',
   await expect(rows.nth(0)).toContainText('marrambay.example/closed');
   await expect(rows.nth(1)).toContainText('marrambay.example/closed');
   await expect(rows.nth(2)).toContainText(/localhost:\d+\/r\//);
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).last().click();
   await expect(rows.nth(0)).toContainText(/localhost:\d+\/r\//);
   await expect(rows.nth(1)).toContainText(/localhost:\d+\/r\//);
 });
@@ -114,7 +114,7 @@ test('the address of this Hand Stamp is changed in Settings, is in force at once
   await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByTitle('Address of links')).toHaveText('https://way.marrambay.example');
   await page.goto('/jobs');
-  await page.getByRole('link', { name: 'Signs', exact: true }).click();
+  await page.getByRole('link', { name: 'Bed signs', exact: true }).click();
   await page.keyboard.press('2');
   await expect(page.getByText(/HTTPS:\/\/WAY\.MARRAMBAY\.EXAMPLE\//).first()).toBeVisible();
   await page.goto('/settings');

@@ -80,7 +80,7 @@ test('levels stand side by side with size, module and measured wear, and one of 
   await expect(sheet.getByRole('columnheader', { name: 'Data Matrix', exact: true })).toBeVisible();
   await sheet.getByTitle('What is compared').click();
   await page.getByRole('option', { name: /^the four levels/ }).click();
-  await sheet.getByRole('button', { name: 'Apply' }).last().click();
+  await sheet.getByRole('button', { name: 'Use this' }).last().click();
   await expect(page.getByTitle('Error correction')).toContainText('about 30% damaged');
 });
 
@@ -163,7 +163,7 @@ test('a camera that is refused, missing or busy says so, and another way is offe
     const loupe = page.getByRole('dialog');
     await loupe.getByRole('button', { name: 'the camera' }).click();
     await expect(loupe).toContainText(words!);
-    await loupe.getByRole('button', { name: 'Scan a picture', exact: true }).click();
+    await loupe.getByRole('button', { name: 'a picture', exact: true }).click();
     await expect(loupe.getByRole('button', { name: 'Choose a picture of a code' })).toBeVisible();
     await page.keyboard.press('Escape');
     await expect(loupe).toHaveCount(0);

@@ -44,7 +44,7 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
   await expect(page.getByRole('button', { name: 'Send test email' })).toBeDisabled();
   await page.getByLabel('Your email address').fill('me@marrambay.example');
   await page.getByRole('button', { name: 'Send test email' }).click();
-  await expect(page.getByText('1 mail sent, to me@marrambay.example instead')).toBeVisible({
+  await expect(page.getByText('1 email sent, to me@marrambay.example instead')).toBeVisible({
     timeout: 60_000,
   });
 
@@ -53,11 +53,11 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
   await page.getByRole('checkbox', { name: /Tick Rune Castellan/ }).check();
   await page.getByTitle('Which records').click();
   await page.getByRole('option', { name: /ticked/ }).click();
-  await page.getByRole('button', { name: 'Send these 2 mails' }).click();
-  await expect(page.getByRole('heading', { name: '2 mails go out to people' })).toBeVisible();
+  await page.getByRole('button', { name: 'Send these 2 emails' }).click();
+  await expect(page.getByRole('heading', { name: '2 emails go out to people' })).toBeVisible();
   await clean(page);
   await page.getByRole('button', { name: 'Send now' }).click();
-  await expect(page.getByText('2 mails sent')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('2 emails sent')).toBeVisible({ timeout: 60_000 });
   // who had one is told, and gets no other
   await page.reload();
   await page.getByTitle('What is made').click();
@@ -84,10 +84,10 @@ test('the mail server is told in a sentence, tried, and its refusal is told in i
   await page.goto('/settings');
   await page.getByTitle('Test the mail server').click();
   await page.getByLabel('Test email to').fill('gone.away@post.example');
-  await page.getByRole('button', { name: 'Send test email' }).click();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
   await expect(page.getByText('There is no such mailbox')).toBeVisible();
   await page.getByLabel('Test email to').fill('here@post.example');
-  await page.getByRole('button', { name: 'Send test email' }).click();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
   await expect(page.getByText('Test email sent.')).toBeVisible();
   await clean(page);
 });

@@ -186,7 +186,7 @@ test('by hand, for the records that are ticked', async ({ page }) => {
   await expect(page.getByText(/First choose what is made/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Turn on' })).toBeDisabled();
   await part(page, 'put it into the Out-tray').click();
-  await page.getByRole('button', { name: 'Delete condition' }).click();
+  await page.getByRole('button', { name: 'Delete step' }).click();
   await part(page, '+ do …').click();
   await page.getByRole('option', { name: /write a value into the record/ }).click();
   await page.getByRole('option', { name: 'State' }).click();
@@ -231,10 +231,10 @@ test('everything an order can start from, ask and do is chosen in its small edit
       await page.getByRole('option', { name: 'State' }).click();
       await page.getByLabel('Value').fill('gone');
     },
-    /When State of a record of all there is comes to “gone”/,
+    /When State of a record of all there is becomes “gone”/,
   );
   await start(
-    /it is time/,
+    /a scheduled time/,
     async () => {
       await page.getByRole('button', { name: 'once a month' }).click();
       await page.getByRole('button', { name: 'last', exact: true }).click();
@@ -298,10 +298,10 @@ test('everything an order can start from, ask and do is chosen in its small edit
         .fill('garden@marrambay.example');
       await use(page);
     },
-    /mail it to garden@marrambay.example/,
+    /email it to garden@marrambay.example/,
   );
   await then(
-    /make a link/,
+    /create a link/,
     async () => {
       await page.getByRole('textbox', { name: 'Text 1' }).fill('https://marrambay.example/');
       await page.getByRole('button', { name: 'No', exact: true }).click();
@@ -310,12 +310,12 @@ test('everything an order can start from, ask and do is chosen in its small edit
     /create a link to https:\/\/marrambay.example\/No/,
   );
   await then(
-    /address$|picture of its code/,
+    /publish the code picture/,
     async () => {
       await page.getByRole('option').first().click();
       await use(page);
     },
-    /publish the picture of its .* an address/,
+    /publish the picture of its/,
   );
   await then(
     /for each row of another list/,

@@ -7,7 +7,7 @@ test('a bed sign’s record has a page that works on a phone without scripts, an
   browser,
 }) => {
   await page.goto('/jobs');
-  await page.getByRole('link', { name: 'Signs', exact: true }).click();
+  await page.getByRole('link', { name: 'Bed signs', exact: true }).click();
   await page.keyboard.press('1');
   const open = page.getByRole('link', { name: 'Open the selected record’s page' });
   const address = (await open.getAttribute('href'))!;

@@ -35,7 +35,7 @@ test('a run goes to a stand-in, its sheets come back through the In-tray, and st
   await page.getByRole('button', { name: 'what will be made' }).click();
   await page.getByRole('option', { name: /on paper/ }).click();
   await expect(
-    page.getByRole('button', { name: /place \d+: read from the paper$/ }).first(),
+    page.getByRole('button', { name: /seat \d+: read from the paper$/ }).first(),
   ).toBeVisible();
   await expect(page.getByText(/\d+ pieces read from the paper/)).toBeVisible();
   await page.getByRole('button', { name: 'Next page' }).click();
@@ -48,7 +48,7 @@ test('how fine a printer prints is read from its printed test page', async ({ pa
   const href = await page.getByRole('link', { name: 'Test page' }).first().getAttribute('href');
   const pdf = await (await page.request.get(href!)).body();
   const [sheet] = renderPdf(pdf, 300, 'png');
-  const part = page.getByRole('button', { name: /finest module|squares from/ }).first();
+  const part = page.getByRole('button', { name: /finest square|squares from/ }).first();
   await part.click();
   const choose = page.getByRole('dialog').locator('input[type=file]');
   await choose.setInputFiles(asFile('page.png', Buffer.from(sheet!)));
@@ -100,6 +100,6 @@ test('a picture of a printed sheet says which codes read from the paper; what di
   await receipt
     .locator('input[type=file]')
     .setInputFiles(asFile('note.txt', Buffer.from('no picture')));
-  await expect(receipt.getByRole('alert')).toContainText('note.txt is no PDF and no picture');
+  await expect(receipt.getByRole('alert')).toContainText('note.txt is not a PDF or a picture');
   await clean(page);
 });

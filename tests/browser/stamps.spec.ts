@@ -14,7 +14,7 @@ test('a symbology that does not fit offers a worked column, and the list’s own
   const editor = page.getByRole('dialog');
   await expect(editor.getByRole('option', { name: /^Code 39, 3 do not fit/ })).toBeVisible();
   const offer = editor.locator('div', {
-    hasText: /^Code 39, in capitals: all fit, and no two are the sameUse this$/,
+    hasText: /^Code 39, in capitals: all fit, and no two are the sameApply$/,
   });
   await offer.getByRole('button', { name: 'Apply' }).click();
   await expect(row(page, 0)).toContainText('AB-1', { timeout: 15_000 });
@@ -100,7 +100,7 @@ test('will it work at the door: every address is asked with leave, and those in 
   page,
 }) => {
   await page.goto('/jobs');
-  await page.getByRole('link', { name: 'Signs' }).click();
+  await page.getByRole('link', { name: 'Bed signs' }).click();
   await expect(row(page, 0)).toContainText('correct,');
   // with the addresses of the garden's own pages in the codes, as before there were links
   const job = `/api/jobs/${/jobs\/(\d+)/.exec(page.url())![1]}`;
@@ -146,7 +146,7 @@ test('the loupe reads a picture of a code, says whether it is this record’s, a
   const loupe = page.getByRole('dialog');
   await expect(loupe).toContainText('ines@marrambay.example');
   await expect(loupe).toContainText('start an email');
-  await loupe.getByRole('button', { name: 'Scan a picture', exact: true }).click();
+  await loupe.getByRole('button', { name: 'a picture', exact: true }).click();
   const other = await renderPng(encode('qr', 'mailto:tam@marrambay.example'), defaultLook);
   await page.locator('input[type=file]').setInputFiles(asFile('other.png', Buffer.from(other)));
   await expect(loupe).toContainText('It says something different from this record');

@@ -317,7 +317,7 @@ test('a heading that was renamed is said to be the same, and nothing is lost', a
   );
   await page.getByRole('button', { name: 'Review changes' }).click();
   const account = page.getByRole('dialog');
-  await expect(account).toContainText('Tag tells the records apart');
+  await expect(account).toContainText('Tag is the key');
   await expect(account.getByRole('button', { name: 'Apply changes' })).toBeDisabled();
   await clean(page);
   await account.getByRole('button', { name: 'Number is the same as Tag' }).click();
@@ -335,7 +335,7 @@ test('a whole job by what a screen reader says of it', async ({ page }) => {
   await page.goto('/bring-in');
   await expect(page.getByRole('heading', { level: 1, name: 'Bring in records' })).toBeVisible();
   await expect(
-    page.getByRole('navigation', { name: 'Where the records are added from' }),
+    page.getByRole('navigation', { name: 'Where the records come from' }),
   ).toBeVisible();
   await page
     .locator('input[type=file]')

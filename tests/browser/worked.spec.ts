@@ -37,7 +37,7 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await expect(cell(1)).toContainText('SM-7');
   await cell(1).getByText('SM-7', { exact: true }).last().dblclick();
   await expect(
-    page.getByText('Tag is worked out from other columns and cannot be typed over.'),
+    page.getByText('Tag is worked out from other columns, so you cannot type over it.'),
   ).toBeVisible();
   await clean(page);
   // a stamp is made from it like from any other

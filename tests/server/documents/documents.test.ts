@@ -536,9 +536,7 @@ test('where LibreOffice is missing or hangs, the run says so and nothing is left
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
   try {
     process.env.PATH = folder;
-    await expect(converted([example], 'docx to pdf')).rejects.toThrow(
-      /libreoffice-writer-nogui/,
-    );
+    await expect(converted([example], 'docx to pdf')).rejects.toThrow(/libreoffice-writer-nogui/);
     // one that fails at once leaves no PDF
     writeFileSync(join(folder, 'soffice'), '#!/bin/sh\nexit 1\n');
     chmodSync(join(folder, 'soffice'), 0o755);

@@ -448,9 +448,7 @@ describe('a file that is read again', () => {
     const { list } = await take(await file('Tag,Item\nT-1,Spade\n'));
     const other = await file('Colour,Size\nred,1\n', list);
     await work();
-    expect((await intake(other)).error).toMatch(
-      /The key column Tag is not in the source/,
-    );
+    expect((await intake(other)).error).toMatch(/The key column Tag is not in the source/);
     const id = await file('Tag,Item\nT-1,Fork\n', list);
     await work();
     const [one] = await records(list);

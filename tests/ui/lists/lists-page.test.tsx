@@ -155,7 +155,11 @@ test('what could not be told of its links is said, and not passed over', async (
   show(<ListsPage />);
   await change();
   await press('Delete this list …');
-  expect(await screen.findByText(/It is not known whether printed codes use its links\. This cannot be undone/)).toBeTruthy();
+  expect(
+    await screen.findByText(
+      /It is not known whether printed codes use its links\. This cannot be undone/,
+    ),
+  ).toBeTruthy();
 });
 
 test('a list that cannot go now says why, and no longer once it is kept', async () => {

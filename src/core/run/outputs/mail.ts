@@ -4,7 +4,7 @@ export const mail = {
   id: 'mail',
   name: 'an email to each person',
   about: 'With their own code, and what you attach. No one gets it twice unless you choose so.',
-  noun: ['mail', 'mails'],
+  noun: ['email', 'emails'],
   delivers: 'mail',
   leaves: true,
   named: true,

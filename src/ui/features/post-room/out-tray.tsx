@@ -114,8 +114,8 @@ function Mails() {
   return (
     <>
       <p style={{ paddingBottom: 2 }}>
-        {data.all.toLocaleString('en')} {data.all === 1 ? 'mail' : 'mails'}, as their readers would
-        see them. The test mail server took them; no one was written to.
+        {data.all.toLocaleString('en')} {data.all === 1 ? 'email' : 'emails'}, as their readers
+        would see them. The test mail server took them; no one was written to.
       </p>
       <Heads aria-label="Emails">
         {data.messages.slice(0, all ? undefined : few).map((message) => (

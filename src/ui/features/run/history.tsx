@@ -131,7 +131,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       <h3>{run.name}</h3>
       <Small suppressHydrationWarning style={{ paddingRight: 62 }}>
         {when(run.created)} ·{' '}
-        {run.mail ? counted(run.pieces, 'mail') : counted(run.pieces, 'piece')}
+        {run.mail ? counted(run.pieces, 'email') : counted(run.pieces, 'piece')}
         {run.sheets > 0
           ? ` on ${counted(run.sheets, 'sheet', 'sheets')}`
           : run.mail

@@ -53,7 +53,7 @@ export function MailAccount({ run }: { run: RunView }) {
           <progress max={all} value={all - left} aria-label={`Emails of ${run.name}`} />
           <div className="state" style={{ justifyContent: 'space-between' }}>
             <span>
-              {counts.sent.toLocaleString('en')} of {counted(all, 'mail')} sent
+              {counts.sent.toLocaleString('en')} of {counted(all, 'email')} sent
             </span>
             <QuietButton
               onPress={() => act(ask('stopMails', { params: { id: run.id } }))}
@@ -67,7 +67,7 @@ export function MailAccount({ run }: { run: RunView }) {
       {mail.trouble && <ErrorLine>{mail.trouble}</ErrorLine>}
       {left === 0 && counts.sent > 0 && (
         <p className="state">
-          <Mark name="ready" /> {counted(counts.sent, 'mail', 'mails')} sent
+          <Mark name="ready" /> {counted(counts.sent, 'email')} sent
           {mail.trial && `, to ${mail.trial} instead`}
         </p>
       )}

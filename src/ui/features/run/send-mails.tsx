@@ -49,7 +49,7 @@ export function SendMails({
             ? 'Starting …'
             : count === 0
               ? 'Nothing to send'
-              : `Send ${count === 1 ? 'this' : 'these'} ${counted(count, 'mail')}`}
+              : `Send ${count === 1 ? 'this' : 'these'} ${counted(count, 'email')}`}
         </MainButton>
         <Veil isDismissable>
           <Card>

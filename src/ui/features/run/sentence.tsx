@@ -221,7 +221,7 @@ export function RunSentence() {
           {name.trim() || '(no name)'}
         </Part>
         : {proof ? pieces.toLocaleString('en') : '…'}{' '}
-        {plural(pieces, described.delivers === 'mail' ? 'mail' : 'piece')}
+        {plural(pieces, described.delivers === 'mail' ? 'email' : 'piece')}
         {sheetwise && ` on ${counted(sheets, 'sheet')}`}
         {pieces > 0 &&
           `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
