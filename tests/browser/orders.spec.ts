@@ -286,7 +286,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
     await expect(sentence).toContainText(says);
   };
   const taken = () => use(page);
-  await then(/run a job/, taken, /make all there is for it, as PDF for print/);
+  await then(/^run a job/, taken, /make all there is for it, as PDF for print/);
   await then(/put it into the Out-tray/, taken, /put it into the Out-tray/);
   await then(/^print it/, taken, /print it on/);
   await then(

@@ -61,7 +61,7 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
   await page.getByRole('grid').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByText('There is no PDF for the selected record.')).toBeVisible();
+  await expect(page.getByText('No PDF matches the selected record.')).toBeVisible();
   await page
     .getByRole('listitem')
     .filter({ hasText: 'scan-0231.pdf' })

@@ -46,7 +46,7 @@ test('problems are counted, shown, mended all at once with a preview, and undone
   await expect(page.getByText(/^row 1 of 13$/)).toBeVisible();
   // the history shows what each step did, and undoes any of them
   await page.getByRole('button', { name: '3 revisions' }).click();
-  await page.getByRole('button', { name: /2 stray spaces mended/ }).click();
+  await page.getByRole('button', { name: /2 stray spaces fixed/ }).click();
   const history = page.getByRole('dialog');
   await expect(history).toContainText('Item: Spade → Spade');
   await clean(page);

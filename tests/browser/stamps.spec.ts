@@ -119,7 +119,7 @@ test('will it work at the door: every address is asked with leave, and those in 
   await expect(report).toContainText('marrambay.example');
   await expect(report).toContainText('for tests and examples');
   await report.getByRole('button', { name: /^Check the 1,19\d addresses/ }).click();
-  await expect(report.getByRole('button', { name: /^Ask again each/ })).toBeVisible({
+  await expect(report.getByRole('button', { name: /^Check again/ })).toBeVisible({
     timeout: 80_000,
   });
   await expect(report).toContainText(/are not found \(404\)/);
