@@ -25,6 +25,8 @@ const server = {
   setupFiles: ['tests/helpers/environment.ts', 'tests/helpers/seed.ts'],
   testTimeout: 90_000,
   hookTimeout: 60_000,
+  // real processes and printers on a machine that others use, too
+  retry: 1,
 };
 
 export default defineConfig({

@@ -223,6 +223,7 @@ try {
     });
     const stats = json(report)?.stats;
     passed += stats?.expected ?? 0;
+    passed += stats?.flaky ?? 0;
     failed += stats ? stats.unexpected : 1;
     failures.push(...failedIn(json(report)?.suites ?? []));
     await Promise.all(

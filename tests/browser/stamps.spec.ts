@@ -177,7 +177,7 @@ test('picture addresses: given, fetched as a scannable picture, withdrawn', asyn
   const address = (await link.getAttribute('href'))!;
   const picture = await request.get(`${address}?mm=40&dpi=300`);
   expect((await readAll(await picture.body()))[0]!.text).toBe('501');
-  const csv = (await download(page, /All 2 as CSV/)).toString();
+  const csv = (await download(page, /all 2 as CSV/)).toString();
   expect(csv.split('\r\n')[1]).toMatch(/^501,http.*\/c\/[\w-]{20,}\.png$/);
   await clean(page);
   await editor.getByRole('button', { name: 'Withdraw this address' }).click();
