@@ -50,7 +50,7 @@ test('problems are counted, shown, mended all at once with a preview, and undone
   const history = page.getByRole('dialog');
   await expect(history).toContainText('Item: Spade → Spade');
   await clean(page);
-  await history.getByRole('button', { name: 'Undo' }).click();
+  await history.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(history).toContainText('undone');
   await page.keyboard.press('Escape');
   await expect(page.getByText(/Check \d/)).toContainText('2 stray spaces');
