@@ -50,7 +50,10 @@ test('no door does anything for a foreign page or a foreign name', async () => {
       const given = await answer(
         method,
         path,
-        Object.assign({ host: here.host, 'content-type': 'application/json' }, headers),
+        {
+          'content-type': 'application/json',
+          ...({ host: here.host, ...headers } as Record<string, string>),
+        },
         method === 'GET' ? undefined : '{}',
       );
       expect([path, headers, given.status]).toEqual([path, headers, status]);

@@ -334,9 +334,7 @@ test('a whole job by what a screen reader says of it', async ({ page }) => {
   test.slow();
   await page.goto('/bring-in');
   await expect(page.getByRole('heading', { level: 1, name: 'Bring in records' })).toBeVisible();
-  await expect(
-    page.getByRole('navigation', { name: 'Where the records come from' }),
-  ).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Where the records come from' })).toBeVisible();
   await page
     .locator('input[type=file]')
     .setInputFiles(asFile('spoken.csv', 'Tag,Item\nT-1,Spade\nT-2,Fork\n'));
