@@ -293,11 +293,11 @@ describe('a change of links', () => {
     );
     await expect(say([alone.code], null)).rejects.toThrow('no record to follow');
     await expect(
-      changeLinks(t.db, { codes: [a] }, { opens: '2026-12-02', ends: '2026-12-01' }, 'test'),
+      changeLinks(t.db, { codes: [a] }, { opens: '2099-12-02', ends: '2099-12-01' }, 'test'),
     ).rejects.toThrow('before the start');
-    await changeLinks(t.db, { codes: [a] }, { ends: '2026-12-01' }, 'test');
+    await changeLinks(t.db, { codes: [a] }, { ends: '2099-12-01' }, 'test');
     await expect(
-      changeLinks(t.db, { codes: [a] }, { opens: '2026-12-02' }, 'test'),
+      changeLinks(t.db, { codes: [a] }, { opens: '2099-12-02' }, 'test'),
     ).rejects.toThrow('before the start');
     await expect(
       makeLink(t.db, { title: 'x', to: 'ftp://a.example', for: 'anyone' }, 'test'),

@@ -199,7 +199,7 @@ describe('a list', () => {
     expect(by('qr')).toMatchObject({ misfits: 0, reason: undefined });
     expect(by('itf')).toMatchObject({ misfits: 2, mend: 'Put a zero in front.' });
     expect(by('ean-8').misfits).toBe(3);
-    await expect(symbologyFits(t.db, job, 'gone')).rejects.toThrow(/not here any more/);
+    await expect(symbologyFits(t.db, job, 'gone')).rejects.toThrow(/no longer exists/);
   });
 
   test('is judged anew when its columns are for something else', async () => {

@@ -583,7 +583,7 @@ describe('a database', () => {
     await admin.query(`create database ${own.pathname.slice(1)}_other`);
     await admin.end();
     expect(await told({ database: `${own.pathname.slice(1)}_other` })).toMatch(
-      /in which Hand Stamp keeps its own records/,
+      /in which Hand Stamp stores its own records/,
     );
     expect(
       await t.db.selectFrom('connections').select('id').where('name', '=', 'X').execute(),
