@@ -163,7 +163,7 @@ export function StampSentence({
         {short && <>; {short}.</>}
         {!short && symbologies[stamp.symbology].levels && (
           <>
-            , with{' '}
+            ; it{' '}
             <ChoicePart
               label="Error correction"
               value={stamp.level}

@@ -32,7 +32,7 @@ export function OurAddresses() {
             {now.base}
           </Part>
         )}
-        {now.from === 'machine' && '(works on this computer only; no other address is set)'}. Links
+        {now.from === 'machine' && ' (works on this computer only; no other address is set)'}. Links
         use{' '}
         <Part
           label="Address of links"
