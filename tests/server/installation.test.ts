@@ -317,7 +317,7 @@ test('a program older than its database does not start on it, and says why in a 
   });
   expect(started.status).toBe(1);
   expect(started.said).toContain(
-    'brought further by a later version of Hand Stamp (9001-of-a-later-version)',
+    'A later version of Hand Stamp has used this database (9001-of-a-later-version)',
   );
   expect(started.said).not.toMatch(/^ +at /m);
 });
