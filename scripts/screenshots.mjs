@@ -73,7 +73,7 @@ try {
   await page.getByRole('button', { name: /^Words at 6, 15/ }).click();
   await shot('piece');
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: /^Make these/ }).waitFor();
+  await page.getByRole('button', { name: /^Make \d/ }).waitFor();
   await shot('run');
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Asset tags' }).click();

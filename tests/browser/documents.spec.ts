@@ -96,7 +96,7 @@ test('a finished letter to one person becomes everybody’s: found by itself, po
   await expect(words(page, 'Odile Fenwick').or(words(page, 'Odile Fen'))).not.toHaveCount(0);
   await page.keyboard.press('4');
   await expect(page.getByRole('button', { name: 'a document for each record' })).toBeVisible();
-  await page.getByRole('button', { name: 'Make these 2 documents' }).click();
+  await page.getByRole('button', { name: 'Make 2 documents' }).click();
   await expect(page.getByText('all 2 codes read back')).toBeVisible({ timeout: 60_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: /^ZIP/ }).click();
@@ -203,7 +203,7 @@ test('an empty cell is pointed at and holds a code, and a roster comes once for 
   await page.getByRole('option', { name: 'the records that share the document' }).click();
   await expect(shown.getByText('Wren Halloran')).toBeVisible();
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Make these 2 documents' }).click();
+  await page.getByRole('button', { name: 'Make 2 documents' }).click();
   await expect(page.getByText('all 2 codes read back')).toBeVisible({ timeout: 60_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: /^ZIP/ }).click();
@@ -265,7 +265,7 @@ test('a page of labels in a table: each cell in turn is somebody’s, with a cod
     )
     .toBe(names.length);
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Make this 1 document' }).click();
+  await page.getByRole('button', { name: 'Make 1 document' }).click();
   await expect(page.getByText('all 5 codes read back')).toBeVisible({ timeout: 60_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: /^ZIP/ }).click();

@@ -52,7 +52,7 @@ test('no door does anything for a foreign page or a foreign name', async () => {
         path,
         {
           'content-type': 'application/json',
-          ...({ host: here.host, ...headers } as Record<string, string>),
+          ...Object.assign({ host: here.host }, headers),
         },
         method === 'GET' ? undefined : '{}',
       );

@@ -228,7 +228,7 @@ test('what a run makes is chosen, run and taken to its receipt by the keyboard a
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByTitle('What is made')).toHaveText('a PDF for each record');
-  await tabTo('Make these 2 PDFs');
+  await tabTo('Make 2 PDFs');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('article').first().getByText('all 2 codes read back')).toBeVisible({
     timeout: 60_000,

@@ -79,7 +79,7 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
   await page.mouse.up();
   await expect(sentence).toContainText('top left');
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Make these 3 PDFs' }).click();
+  await page.getByRole('button', { name: 'Make 3 PDFs' }).click();
   await expect(page.getByText('all 3 codes read back')).toBeVisible({ timeout: 60_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: /^ZIP/ }).click();

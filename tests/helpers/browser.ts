@@ -21,6 +21,15 @@ export const test = plain.extend<{ styles: void }, { shared: BrowserContext }>({
         viewport,
         acceptDownloads: true,
       });
+      // every setting of a sentence can be pressed; that they fold is a test of its own
+      await context.addInitScript(() => {
+        try {
+          const name = 'hand-stamp usual settings';
+          if (localStorage.getItem(name) === null) localStorage.setItem(name, 'open');
+        } catch {
+          // a frame without an origin remembers nothing
+        }
+      });
       await use(context);
       await context.close();
     },

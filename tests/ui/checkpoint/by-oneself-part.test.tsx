@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import type { ByOneselfView, CheckpointView } from '../../../src/contract';
 import { nobodyByOneself, type Question } from '../../../src/core/checkpoint/by-oneself';
-import { ByOneselfPart } from '../../../src/ui/features/checkpoint/by-oneself-part';
+import { useSelfCheckIn } from '../../../src/ui/features/checkpoint/by-oneself-part';
 import { answering, Refused, type Asked } from '../../helpers/answers';
 import { show } from '../../helpers/page';
 
@@ -60,12 +60,12 @@ function part(more: Parameters<typeof answering>[0] = {}) {
     },
     ...more,
   });
-  const { container } = show(<ByOneselfPart view={view} />, 'editor');
+  const { container } = show(<SelfCheckIn />, 'editor');
   return { asked, text: () => container.textContent };
 }
 const open = async () => {
   // what is there now has to be known first
-  await waitFor(() => expect(document.body.textContent).toContain('Self check-in'));
+  await waitFor(() => expect(document.body.textContent).toContain('self check-in'));
   await userEvent.click(screen.getByTitle('Self check-in'));
   return within(await screen.findByRole('dialog'));
 };
@@ -75,10 +75,14 @@ const sent = (asked: Asked[]) =>
     .map((one) => (one.body as { document: ByOneselfView['document'] }).document);
 const press = (name: string) => userEvent.click(screen.getByRole('button', { name }));
 
+function SelfCheckIn() {
+  return <p>{useSelfCheckIn(view).part}</p>;
+}
+
 test('whether people self check-in, and with how many questions, is read', async () => {
   now = { ...now, document: { ...nobodyByOneself, open: true, questions: [question(1)] } };
   const { text } = part();
-  await waitFor(() => expect(text()).toBe(' Self check-in: on, with 1 question.'));
+  await waitFor(() => expect(text()).toBe('self check-in on, with 1 question'));
 });
 
 test('their pages are opened with what is asked, each question a number of its own', async () => {

@@ -3,6 +3,8 @@
 import { defaultRunOptions, type RunOptions } from '../../../core/run/plan';
 import { placesOn, stockOf } from '../../../core/piece/stock';
 import { ChoicePart, Choose, Measure, Part } from '../../kit/controls';
+import type { Column } from '../../../core/records/columns';
+import type { Setting } from '../../kit/usual';
 import { useJob } from '../../shell/ledger/context';
 import { PlacePicker } from './place-picker';
 
@@ -16,19 +18,30 @@ export function useOptions() {
 }
 
 /**
- * Where the pieces go on their sheets and how many there are of each: the same parts in the
+ * Where the pieces go on their sheets and how many there are of each: the same settings in the
  * sentences of the piece and of the run.
  */
-export function OnSheetsParts() {
+export function useSheetSettings(): Setting[] {
   const { job } = useJob();
   const [options, setOptions] = useOptions();
   const stock = stockOf(job.document.piece);
-  const several = placesOn(stock) > 1;
-  return (
-    <>
-      {several && (
+  const usual = defaultRunOptions;
+  const copies: Setting = {
+    id: 'copies',
+    usual: options.copies === usual.copies && !options.copiesFrom,
+    words: copiesWords(options, job.list.columns),
+    part: <CopiesPart />,
+  };
+  if (placesOn(stock) === 1) return [copies];
+  const orders = { across: 'across then down', down: 'down then across' } as const;
+  return [
+    {
+      id: 'first-seat',
+      usual: options.start === usual.start,
+      words: `from seat ${options.start}`,
+      part: (
         <>
-          , from{' '}
+          from{' '}
           <Part
             label="First seat"
             editor={(close) => (
@@ -46,25 +59,31 @@ export function OnSheetsParts() {
             seat {options.start}
           </Part>
         </>
-      )}
-      , <CopiesPart />
-      {several && (
-        <>
-          ,{' '}
-          <ChoicePart
-            label="Order"
-            value={options.order}
-            onChange={(order) => setOptions({ order })}
-            choices={[
-              { id: 'across', name: 'across then down' },
-              { id: 'down', name: 'down then across' },
-            ]}
-          />
-        </>
-      )}
-    </>
-  );
+      ),
+    },
+    copies,
+    {
+      id: 'order',
+      usual: options.order === usual.order,
+      words: orders[options.order],
+      part: (
+        <ChoicePart
+          label="Order"
+          value={options.order}
+          onChange={(order) => setOptions({ order })}
+          choices={(['across', 'down'] as const).map((id) => ({ id, name: orders[id] }))}
+        />
+      ),
+    },
+  ];
 }
+
+const copiesWords = (options: RunOptions, columns: readonly Column[]): string =>
+  options.copiesFrom
+    ? `as many as ${columns.find((c) => c.id === options.copiesFrom)?.name ?? 'a deleted column'} says`
+    : options.copies === 1
+      ? 'one each'
+      : `${options.copies} each`;
 
 function CopiesPart() {
   const { job } = useJob();
@@ -95,11 +114,7 @@ function CopiesPart() {
         </>
       }
     >
-      {options.copiesFrom
-        ? `as many as ${columns.find((c) => c.id === options.copiesFrom)?.name ?? 'a deleted column'} says`
-        : options.copies === 1
-          ? 'one each'
-          : `${options.copies} each`}
+      {copiesWords(options, columns)}
     </Part>
   );
 }

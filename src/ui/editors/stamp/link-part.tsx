@@ -4,7 +4,7 @@ import { useContext, useState } from 'react';
 import { linkAddress } from '../../../core/links/code';
 import { linkOf, sampleCode, withoutLink, type HeldLink } from '../../../core/links/held';
 import { doorTrouble } from '../../../core/payload/door';
-import { purposeOf, addressPurpose } from '../../../core/payload/purposes';
+import { addressPurpose } from '../../../core/payload/purposes';
 import type { Stamp } from '../../../core/payload/stamp';
 import { secretsOf, type Column } from '../../../core/records/columns';
 import { linkTo } from '../../../core/records/beginnings';
@@ -52,19 +52,15 @@ export function LinkPart({
   stamp: Stamp;
   change: (next: Partial<Stamp>) => void;
 }) {
-  const screen = useContext(JobScreenContext);
-  if (!screen || !purposeOf(stamp.does).byLink) return null;
-  const held = linkOf(stamp, screen.job.list.columns);
+  const { job } = useContext(JobScreenContext)!;
+  const held = linkOf(stamp, job.list.columns);
   return (
-    <>
-      {held ? ', ' : ', with '}
-      <Part
-        label="With a link, or with the web address itself"
-        editor={(close) => <Ways stamp={stamp} held={held} change={change} close={close} />}
-      >
-        {held ? 'by a short link' : 'the web address itself in the code'}
-      </Part>
-    </>
+    <Part
+      label="With a link, or with the web address itself"
+      editor={(close) => <Ways stamp={stamp} held={held} change={change} close={close} />}
+    >
+      {held ? 'through a short link' : 'the web address itself in the code'}
+    </Part>
   );
 }
 

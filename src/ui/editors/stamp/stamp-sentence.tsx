@@ -1,13 +1,15 @@
 'use client';
 
 import { symbologies } from '../../../core/symbology';
-import type { ReactNode } from 'react';
+import { useContext, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { purposeOf } from '../../../core/payload/purposes';
 import type { SymbologyFit } from '../../../contract';
-import type { Stamp } from '../../../core/payload/stamp';
+import { firstStamp, type Stamp } from '../../../core/payload/stamp';
 import { ChoicePart, Part, Sentence } from '../../kit/controls';
 import { colour } from '../../kit/theme';
+import { JobScreenContext } from '../../shell/ledger/context';
+import { UsualSettings, type Setting } from '../../kit/usual';
 import { useCode } from '../../kit/core-client';
 import { AddressesPart } from './addresses-part';
 import { onPiece, useBench } from './bench';
@@ -109,20 +111,142 @@ export function StampSentence({
     place && fix.sizeMm ? place.set(fix.sizeMm) : look(fix);
   const held = linkOf(stamp, columns);
   const whole = purposeOf(stamp.does).fields.some((f) => f.id === 'content');
+  const screen = useContext(JobScreenContext);
+  const { byLink } = purposeOf(stamp.does);
+  const usual = firstStamp([]);
+  const colours = `${colourName(stamp.look.foreground)}${
+    stamp.look.gradient ? ` into ${colourName(stamp.look.gradient.to)}` : ''
+  } on ${stamp.look.background === 'transparent' ? 'nothing' : colourName(stamp.look.background)}`;
+  const turned = String(stamp.look.turn ?? 0) as (typeof turns)[number]['id'];
+  const turnWords = turns.find((t) => t.id === turned)!.name;
+  const levelWords = levels.find((l) => l.id === stamp.level)!.name;
+  const settings: Setting[] = [
+    ...(screen && byLink && !held
+      ? [
+          {
+            id: 'link',
+            usual: true,
+            words: 'the web address itself in the code',
+            part: <LinkPart stamp={stamp} change={change} />,
+          },
+        ]
+      : []),
+    {
+      id: 'dots',
+      usual: stamp.look.dpi === usual.look.dpi,
+      words: dots,
+      part: (
+        <Part label="Resolution" editor={<SizeEditor stamp={stamp} look={look} />}>
+          {dots}
+        </Part>
+      ),
+    },
+    ...(symbologies[stamp.symbology].levels
+      ? [
+          {
+            id: 'level',
+            usual: stamp.level === usual.level,
+            words: levelWords,
+            part: (
+              <>
+                which{' '}
+                <ChoicePart
+                  label="Error correction"
+                  value={stamp.level}
+                  onChange={(level) => change({ level })}
+                  choices={levels}
+                />
+              </>
+            ),
+          },
+        ]
+      : []),
+    {
+      id: 'colours',
+      usual:
+        stamp.look.foreground === usual.look.foreground &&
+        stamp.look.background === usual.look.background &&
+        !stamp.look.gradient,
+      words: colours,
+      part: (
+        <Part
+          label="Colours"
+          editor={<ColourEditor look={stamp.look} onChange={look} warnings={warnings} gradients />}
+        >
+          {colours}
+        </Part>
+      ),
+    },
+    {
+      id: 'shapes',
+      usual: shapeWords(stamp) === 'squares',
+      words: shapeWords(stamp),
+      part: (
+        <>
+          drawn in{' '}
+          <Part label="Shapes" editor={<ShapeEditor stamp={stamp} onChange={look} />}>
+            {shapeWords(stamp)}
+          </Part>
+        </>
+      ),
+    },
+    {
+      id: 'logo',
+      usual: !stamp.look.logo && !stamp.look.behind,
+      words: logoWords(stamp.look),
+      part: (
+        <>
+          with{' '}
+          <Part
+            label="Pictures"
+            editor={<LogoEditor look={stamp.look} onChange={look} warnings={warnings} />}
+          >
+            {logoWords(stamp.look)}
+          </Part>
+        </>
+      ),
+    },
+    {
+      id: 'frame',
+      usual: !stamp.look.frame,
+      words: frameWords(stamp.look),
+      part: (
+        <>
+          with{' '}
+          <Part label="Frame" editor={<FrameEditor look={stamp.look} onChange={look} />}>
+            {frameWords(stamp.look)}
+          </Part>
+        </>
+      ),
+    },
+    {
+      id: 'turn',
+      usual: turned === '0',
+      words: turnWords,
+      part: (
+        <ChoicePart
+          label="Turned"
+          value={turned}
+          onChange={(id) => look({ turn: id === '0' ? undefined : (Number(id) as 90) })}
+          choices={turns}
+        />
+      ),
+    },
+  ];
   return (
     <>
       <Sentence $minor={minor}>
         {name}A scan <PurposePart stamp={stamp} change={change} />
         {held && (
           <>
-            {' at '}
+            {' '}
+            {screen && byLink && <LinkPart stamp={stamp} change={change} />} to{' '}
             <LeadsPart held={held} />
-            <LinkPart stamp={stamp} change={change} />
           </>
         )}
         {whole && !held && (
           <>
-            {purposeOf(stamp.does).byLink ? ' at ' : ' '}
+            {byLink ? ' at ' : ' '}
             <Part
               label="What the code says"
               editor={(close) => (
@@ -144,7 +268,6 @@ export function StampSentence({
             >
               <PartsWords parts={stamp.parts} empty="(empty)" />
             </Part>
-            <LinkPart stamp={stamp} change={change} />
           </>
         )}
         <FieldsParts stamp={stamp} change={change} />
@@ -158,60 +281,8 @@ export function StampSentence({
         <Part label="Size" editor={<SizeEditor stamp={stamp} look={look} />}>
           {code ? `${code.widthMm.toFixed(1)} mm` : `${stamp.look.sizeMm} mm`}
           {place && ' on the piece'}
-          {!short && `, ${dots}`}
         </Part>
-        {short && <>; {short}.</>}
-        {!short && symbologies[stamp.symbology].levels && (
-          <>
-            ; it{' '}
-            <ChoicePart
-              label="Error correction"
-              value={stamp.level}
-              onChange={(level) => change({ level })}
-              choices={levels}
-            />
-          </>
-        )}
-        {!short && (
-          <>
-            , in{' '}
-            <Part
-              label="Colours"
-              editor={
-                <ColourEditor look={stamp.look} onChange={look} warnings={warnings} gradients />
-              }
-            >
-              {colourName(stamp.look.foreground)}
-              {stamp.look.gradient && ` into ${colourName(stamp.look.gradient.to)}`} on{' '}
-              {stamp.look.background === 'transparent'
-                ? 'nothing'
-                : colourName(stamp.look.background)}
-            </Part>
-            , drawn in{' '}
-            <Part label="Shapes" editor={<ShapeEditor stamp={stamp} onChange={look} />}>
-              {shapeWords(stamp)}
-            </Part>
-            , with{' '}
-            <Part
-              label="Pictures"
-              editor={<LogoEditor look={stamp.look} onChange={look} warnings={warnings} />}
-            >
-              {logoWords(stamp.look)}
-            </Part>{' '}
-            and{' '}
-            <Part label="Frame" editor={<FrameEditor look={stamp.look} onChange={look} />}>
-              {frameWords(stamp.look)}
-            </Part>
-            ,{' '}
-            <ChoicePart
-              label="Turned"
-              value={String(stamp.look.turn ?? 0) as (typeof turns)[number]['id']}
-              onChange={(id) => look({ turn: id === '0' ? undefined : (Number(id) as 90) })}
-              choices={turns}
-            />
-            .
-          </>
-        )}
+        {short ? <>; {short}.</> : <UsualSettings key={stamp.id} parts={settings} />}
       </Sentence>
       {!short && (
         <Besides>

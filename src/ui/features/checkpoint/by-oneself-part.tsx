@@ -18,44 +18,50 @@ import {
   Words,
 } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
+import type { Setting } from '../../kit/usual';
 import { colour } from '../../kit/theme';
 
-/** Whether people check in by themselves, as a part of the sentence. */
-export function ByOneselfPart({ view }: { view: CheckpointView }) {
+/** Whether people check in by themselves, as a setting of the checkpoint's sentence. */
+export function useSelfCheckIn(view: CheckpointView): Setting {
   const client = useQueryClient();
   const { data } = useQuery({
     queryKey: ['checkpoint', view.id, 'by-oneself'],
     queryFn: () => ask('viewByOneself', { params: { id: view.id } }),
   });
   const open = data?.document.open === true;
-  return (
-    <>
-      {' '}
-      Self check-in:{' '}
-      <Part
-        label="Self check-in"
-        editor={(close) =>
-          data ? (
-            <ByOneselfEditor
-              view={view}
-              now={data}
-              done={() => {
-                void client.invalidateQueries({ queryKey: ['checkpoint', view.id] });
-                close();
-              }}
-            />
-          ) : (
-            <Small>…</Small>
-          )
-        }
-      >
-        {open
-          ? `on${data.document.questions.length > 0 ? `, with ${counted(data.document.questions.length, 'question')}` : ''}`
-          : 'off'}
-      </Part>
-      .
-    </>
-  );
+  const questions = data?.document.questions.length ?? 0;
+  const words = open
+    ? `on${questions > 0 ? `, with ${counted(questions, 'question')}` : ''}`
+    : 'off';
+  return {
+    id: 'self-check-in',
+    usual: !open,
+    words: `self check-in ${words}`,
+    part: (
+      <>
+        self check-in{' '}
+        <Part
+          label="Self check-in"
+          editor={(close) =>
+            data ? (
+              <ByOneselfEditor
+                view={view}
+                now={data}
+                done={() => {
+                  void client.invalidateQueries({ queryKey: ['checkpoint', view.id] });
+                  close();
+                }}
+              />
+            ) : (
+              <Small>…</Small>
+            )
+          }
+        >
+          {words}
+        </Part>
+      </>
+    ),
+  };
 }
 
 const kinds = [

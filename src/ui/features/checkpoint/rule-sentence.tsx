@@ -20,8 +20,9 @@ import {
   Words,
 } from '../../kit/controls';
 import { useMay } from '../../kit/me';
+import { UsualSettings, type Setting } from '../../kit/usual';
 import { Pick } from '../../kit/pick';
-import { ByOneselfPart } from './by-oneself-part';
+import { useSelfCheckIn } from './by-oneself-part';
 import { atShort, holdWords, named, oftenWords } from './words';
 
 /** What a checkpoint is, as a sentence whose parts are the controls. */
@@ -47,11 +48,110 @@ export function RuleSentence({
     });
   const together = others.filter((o) => o.together);
   const may = useMay();
+  const last = rule.takes.length - 1;
+  const selfCheckIn = useSelfCheckIn(view);
+  const counted =
+    together.length === 0
+      ? 'this checkpoint only'
+      : `together with ${named(together.map((o) => o.name))}`;
+  const sessionWords =
+    rule.session.kind === 'none' ? 'no sessions' : sessionsWords(rule.session, lists[0], sessions);
+  const settings: Setting[] = [
+    {
+      id: 'time',
+      usual: rule.opens === null && rule.ends === null,
+      words: timeWords(rule),
+      part: (
+        <Part
+          label="From when until when"
+          editor={(close) => <TimeEditor rule={rule} onUse={(next) => (say(next), close())} />}
+        >
+          {timeWords(rule)}
+        </Part>
+      ),
+    },
+    ...rule.takes.flatMap((take, at) => {
+      const list = lists.find((l) => l.id === take.list);
+      if (!list) return [];
+      const shown = ['the title', ...take.shows.map((id) => nameOf(list, id))];
+      const words = named(shown);
+      const of = rule.takes.length > 1 ? ` for ${list.name}` : '';
+      return [
+        {
+          id: `shows-${take.list}`,
+          usual: true,
+          words: `shows ${words}${of}`,
+          part: (
+            <>
+              shows{' '}
+              <Part
+                label="What is shown"
+                editor={(close) => (
+                  <ShownEditor
+                    take={take}
+                    list={list}
+                    onUse={(shows) => (sayTake(at, { ...take, shows }), close())}
+                  />
+                )}
+              >
+                {words}
+              </Part>
+              {of}
+            </>
+          ),
+        },
+      ];
+    }),
+    {
+      id: 'sessions',
+      usual: rule.session.kind === 'none',
+      words: sessionWords,
+      part: (
+        <>
+          {rule.session.kind !== 'none' && 'with sessions: '}
+          <Part
+            label="Sessions"
+            editor={(close) => (
+              <SessionsEditor view={view} onUse={(next) => (say({ session: next }), close())} />
+            )}
+          >
+            {sessionWords}
+          </Part>
+        </>
+      ),
+    },
+    {
+      id: 'together',
+      usual: together.length === 0,
+      words: `counts ${counted}`,
+      part: (
+        <>
+          counts{' '}
+          <Part
+            label="Count together with other checkpoints"
+            editor={(close) => (
+              <TogetherEditor
+                view={view}
+                onUse={(ids) => {
+                  change({ together: ids });
+                  close();
+                }}
+              />
+            )}
+          >
+            {counted}
+          </Part>
+        </>
+      ),
+    },
+    selfCheckIn,
+  ];
   return (
     <Sentence>
       {rule.takes.map((take, at) => (
         <Fragment key={take.list}>
           <TakeWords
+            last={at === last}
             first={at === 0}
             take={take}
             list={lists.find((l) => l.id === take.list)}
@@ -80,104 +180,74 @@ export function RuleSentence({
             }
           />
         </Fragment>
-      ))}{' '}
-      {may && rule.takes.length < 6 && (
-        <Part
-          acts
-          plain
-          label="Add codes of another list"
-          editor={(close) => (
-            <AnotherList
-              taken={rule.takes.map((take) => take.list)}
-              onTake={(list) => {
-                say({
-                  takes: [
-                    ...rule.takes,
-                    { list, stamps: [], genuine: false, holds: [], shows: [] },
-                  ],
-                });
-                close();
-              }}
-            />
-          )}
-        >
-          + another list
-        </Part>
-      )}{' '}
-      They pass{' '}
-      <Part
-        label="From when until when"
-        editor={(close) => <TimeEditor rule={rule} onUse={(next) => (say(next), close())} />}
-      >
-        {timeWords(rule)}
-      </Part>
-      .{' '}
-      {rule.session.kind === 'none' ? (
-        <>
-          There are{' '}
-          <Part
-            label="Sessions"
-            editor={(close) => (
-              <SessionsEditor view={view} onUse={(next) => (say({ session: next }), close())} />
+      ))}
+      <UsualSettings
+        parts={settings}
+        end={
+          <>
+            .{' '}
+            <AddCondition
+              take={rule.takes[last]!}
+              list={lists.find((l) => l.id === rule.takes[last]!.list)}
+              rule={rule}
+              say={(next) => sayTake(last, next)}
+            />{' '}
+            {may && rule.takes.length < 6 && (
+              <Part
+                acts
+                plain
+                label="Add codes of another list"
+                editor={(close) => (
+                  <AnotherList
+                    taken={rule.takes.map((take) => take.list)}
+                    onTake={(list) => {
+                      say({
+                        takes: [
+                          ...rule.takes,
+                          { list, stamps: [], genuine: false, holds: [], shows: [] },
+                        ],
+                      });
+                      close();
+                    }}
+                  />
+                )}
+              >
+                + another list
+              </Part>
+            )}{' '}
+            {rule.session.kind !== 'none' && (
+              <>
+                Session now:{' '}
+                {rule.session.kind === 'time' ? (
+                  <b>{session ?? 'none'}</b>
+                ) : (
+                  <ChoicePart
+                    label="Current session"
+                    value={session ?? undefined}
+                    onChange={(now) =>
+                      rule.session.kind === 'hand' || rule.session.kind === 'column'
+                        ? say({ session: { ...rule.session, now } })
+                        : undefined
+                    }
+                    choices={sessions.map((name) => ({ id: name, name }))}
+                  />
+                )}
+                .
+              </>
             )}
-          >
-            no sessions
-          </Part>
-          .{' '}
-        </>
-      ) : (
-        <>
-          Session:{' '}
-          {rule.session.kind === 'time' ? (
-            <b>{session ?? 'none now'}</b>
-          ) : (
-            <ChoicePart
-              label="Current session"
-              value={session ?? undefined}
-              onChange={(now) =>
-                rule.session.kind === 'hand' || rule.session.kind === 'column'
-                  ? say({ session: { ...rule.session, now } })
-                  : undefined
-              }
-              choices={sessions.map((name) => ({ id: name, name }))}
-            />
-          )}
-          , of{' '}
-          <Part
-            label="Sessions"
-            editor={(close) => (
-              <SessionsEditor view={view} onUse={(next) => (say({ session: next }), close())} />
-            )}
-          >
-            {sessionsWords(rule.session, lists[0], sessions)}
-          </Part>
-          .{' '}
-        </>
-      )}
-      Entries:{' '}
-      <Part
-        label="Count together with other checkpoints"
-        editor={(close) => (
-          <TogetherEditor
-            view={view}
-            onUse={(ids) => {
-              change({ together: ids });
-              close();
-            }}
-          />
-        )}
-      >
-        {together.length === 0
-          ? 'this checkpoint only'
-          : `together with ${named(together.map((o) => o.name))}`}
-      </Part>
-      .<ByOneselfPart view={view} />
+          </>
+        }
+      />
     </Sentence>
   );
 }
 
+const nameOf = (list: TakenList, id: string): string =>
+  list.columns.find((c) => c.id === id)?.name ?? 'a deleted column';
+
 function TakeWords({
   first,
+  last,
   take,
   list,
   rule,
@@ -185,6 +255,7 @@ function TakeWords({
   say,
 }: {
   first: boolean;
+  last: boolean;
   take: Take;
   list: TakenList | undefined;
   rule: Rule;
@@ -199,10 +270,7 @@ function TakeWords({
         {rule.takes.length > 1 && <PlainButton onPress={() => say(undefined)}>Remove</PlainButton>}.
       </>
     );
-  const { columns } = list;
-  const nameOf = (id: string) => columns.find((c) => c.id === id)?.name ?? 'a deleted column';
   const proving = list.stamps.some((s) => s.proves);
-  const shown = take.shows.map(nameOf);
   return (
     <>
       {first ? 'A code of ' : ' A code of '}
@@ -222,7 +290,7 @@ function TakeWords({
           `, ${named(list.stamps.filter((s) => take.stamps.includes(s.id)).map((s) => s.name))}`}
       </Part>{' '}
       may come in {often ?? (rule.takes.length > 1 ? 'likewise' : '')}
-      {(proving || take.genuine || take.holds.length > 0) && ', when '}
+      {(proving || take.genuine || take.holds.length > 0) && ', if '}
       {(proving || take.genuine) && (
         <ChoicePart
           label="Whether the code must prove that it is genuine"
@@ -264,44 +332,49 @@ function TakeWords({
               />
             )}
           >
-            {holdWords(hold, nameOf(hold.column))}
+            {holdWords(hold, nameOf(list, hold.column))}
           </Part>
         </Fragment>
       ))}
-      ; shown {shown.length === 0 ? 'is' : 'are'}{' '}
-      <Part
-        label="What is shown"
-        editor={(close) => (
-          <ShownEditor
-            take={take}
-            list={list}
-            onUse={(shows) => (say({ ...take, shows }), close())}
-          />
-        )}
-      >
-        {shown.length === 0 ? 'only the title' : named(['the title', ...shown])}
-      </Part>
-      .{' '}
-      {take.holds.length < 6 && (
-        <Part
-          acts
-          plain
-          label="Add another condition"
-          editor={(close) => (
-            <HoldEditor
-              list={list}
-              session={rule.session.kind !== 'none'}
-              onUse={(next) => {
-                if (next) say({ ...take, holds: [...take.holds, next] });
-                close();
-              }}
-            />
-          )}
-        >
-          + condition
-        </Part>
+      {!last && (
+        <>
+          . <AddCondition take={take} list={list} rule={rule} say={say} />
+        </>
       )}
     </>
+  );
+}
+
+function AddCondition({
+  take,
+  list,
+  rule,
+  say,
+}: {
+  take: Take;
+  list: TakenList | undefined;
+  rule: Rule;
+  say: (next: Take) => void;
+}) {
+  if (!list || take.holds.length >= 6) return null;
+  return (
+    <Part
+      acts
+      plain
+      label="Add another condition"
+      editor={(close) => (
+        <HoldEditor
+          list={list}
+          session={rule.session.kind !== 'none'}
+          onUse={(next) => {
+            if (next) say({ ...take, holds: [...take.holds, next] });
+            close();
+          }}
+        />
+      )}
+    >
+      + condition
+    </Part>
   );
 }
 

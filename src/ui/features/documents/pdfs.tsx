@@ -43,6 +43,7 @@ import { useCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
 import { colour, font } from '../../kit/theme';
+import { UsualSettings, type Setting } from '../../kit/usual';
 import { useHand, useJob } from '../../shell/ledger/context';
 
 /** The PDFs of the job, and how the code is put on them. */
@@ -106,6 +107,16 @@ function RangeEditor({ value, onKeep }: { value: string; onKeep: (range: string)
   );
 }
 
+const eachWords = {
+  same: 'the same place on all',
+  each: 'or where the document has room',
+} as const;
+const underWords = {
+  stamp: 'with the stamp’s own background',
+  white: 'on white',
+  none: 'with no background',
+} as const;
+
 /** The sentence of a piece that is put on PDFs. */
 export function PdfsSentence() {
   const { job } = useJob();
@@ -114,6 +125,134 @@ export function PdfsSentence() {
   const count = pdfs?.documents.length ?? 0;
   const nobodys = pdfs?.documents.filter((d) => !d.record).length ?? 0;
   const signed = pdfs?.documents.filter((d) => d.signed).length ?? 0;
+  const each = ground.each ? 'each' : 'same';
+  const turn = String(ground.turn ?? 0);
+  const turnWords = turns.find(([id]) => id === turn)![1];
+  const under = ground.ground ?? 'stamp';
+  const caption = ground.caption ?? [];
+  const settings: Setting[] = [
+    {
+      id: 'each',
+      usual: !ground.each,
+      words: eachWords[each],
+      part: (
+        <ChoicePart
+          label="If something is already there"
+          value={each}
+          onChange={(id) => set({ each: id === 'each' || undefined })}
+          choices={[
+            { id: 'same', name: eachWords.same },
+            {
+              id: 'each',
+              name: eachWords.each,
+              about:
+                'If something is already at that place, the code goes to the nearest free place from a corner.',
+            },
+          ]}
+        />
+      ),
+    },
+    {
+      id: 'pages',
+      usual: ground.pages === 'first',
+      words: `on ${pageWords[ground.pages]}`,
+      part: (
+        <>
+          on{' '}
+          <ChoicePart
+            label="Pages"
+            value={ground.pages}
+            choices={(Object.keys(pageWords) as PageChoice[]).map((id) => ({
+              id,
+              name: pageWords[id],
+            }))}
+            onChange={(pages) =>
+              set({ pages, ...(pages === 'these' ? { range: ground.range ?? '1' } : {}) })
+            }
+          />
+          {ground.pages === 'these' && (
+            <>
+              {' '}
+              (
+              <Part
+                label="Which pages"
+                editor={(close) => (
+                  <RangeEditor
+                    value={ground.range ?? ''}
+                    onKeep={(range) => (set({ range }), close())}
+                  />
+                )}
+              >
+                {ground.range || 'none yet'}
+              </Part>
+              )
+            </>
+          )}
+        </>
+      ),
+    },
+    {
+      id: 'turn',
+      usual: turn === '0',
+      words: turnWords,
+      part: (
+        <ChoicePart
+          label="Turned"
+          value={turn}
+          choices={turns.map(([id, name]) => ({ id, name }))}
+          onChange={(id) => set({ turn: id === '0' ? undefined : (Number(id) as 90 | 180 | 270) })}
+        />
+      ),
+    },
+    {
+      id: 'caption',
+      usual: caption.length === 0,
+      words: 'without a caption',
+      part: <CaptionPart />,
+    },
+    {
+      id: 'background',
+      usual: under === 'stamp',
+      words: underWords[under],
+      part: (
+        <ChoicePart
+          label="Background of the code"
+          value={under}
+          choices={[
+            { id: 'stamp', name: underWords.stamp },
+            { id: 'white', name: underWords.white, about: 'Covers what is under it.' },
+            { id: 'none', name: underWords.none, about: 'What is under it stays visible.' },
+          ]}
+          onChange={(id) => set({ ground: id === 'stamp' ? undefined : id })}
+        />
+      ),
+    },
+  ];
+  if (signed > 0)
+    settings.push({
+      id: 'signed',
+      usual: !ground.signed,
+      words: `${counted(signed, 'signed one', 'signed ones')} left out`,
+      part: (
+        <>
+          {counted(signed, 'signed one', 'signed ones')}{' '}
+          <ChoicePart
+            label="Signed documents"
+            value={ground.signed ? 'take' : 'leave'}
+            choices={[
+              { id: 'leave', name: 'left out' },
+              {
+                id: 'take',
+                name: 'included',
+                about:
+                  'The signature stays valid for what was signed. The document then says that it was changed since.',
+              },
+            ]}
+            onChange={(id) => set({ signed: id === 'take' || undefined })}
+          />
+        </>
+      ),
+    });
   return (
     <>
       <Sentence>
@@ -134,12 +273,6 @@ export function PdfsSentence() {
           }))}
           onChange={(knownBy) => set({ knownBy })}
         />
-        {nobodys > 0 && (
-          <>
-            {' '}
-            (<Mark name="look" /> {counted(nobodys, 'without a record', 'without a record')})
-          </>
-        )}
         : the code of{' '}
         <ChoicePart
           label="Stamp"
@@ -166,91 +299,14 @@ export function PdfsSentence() {
           {ground.sizeMm} mm
         </Part>
         , <WherePart />
-        {', '}
-        <ChoicePart
-          label="If something is already there"
-          value={ground.each ? 'each' : 'same'}
-          onChange={(id) => set({ each: id === 'each' || undefined })}
-          choices={[
-            { id: 'same', name: 'the same place on all' },
-            {
-              id: 'each',
-              name: 'or where the document has room',
-              about:
-                'If something is already at that place, the code goes to the nearest free place from a corner.',
-            },
-          ]}
-        />
-        , on{' '}
-        <ChoicePart
-          label="Pages"
-          value={ground.pages}
-          choices={(Object.keys(pageWords) as PageChoice[]).map((id) => ({
-            id,
-            name: pageWords[id],
-          }))}
-          onChange={(pages) =>
-            set({ pages, ...(pages === 'these' ? { range: ground.range ?? '1' } : {}) })
-          }
-        />
-        {ground.pages === 'these' && (
-          <>
-            {' '}
-            (
-            <Part
-              label="Which pages"
-              editor={(close) => (
-                <RangeEditor
-                  value={ground.range ?? ''}
-                  onKeep={(range) => (set({ range }), close())}
-                />
-              )}
-            >
-              {ground.range || 'none yet'}
-            </Part>
-            )
-          </>
-        )}
-        ,{' '}
-        <ChoicePart
-          label="Turned"
-          value={String(ground.turn ?? 0)}
-          choices={turns.map(([id, name]) => ({ id, name }))}
-          onChange={(id) => set({ turn: id === '0' ? undefined : (Number(id) as 90 | 180 | 270) })}
-        />
-        , <CaptionPart />,{' '}
-        <ChoicePart
-          label="Background of the code"
-          value={ground.ground ?? 'stamp'}
-          choices={[
-            { id: 'stamp', name: 'with the stamp’s own background' },
-            { id: 'white', name: 'on white', about: 'Covers what is under it.' },
-            { id: 'none', name: 'with no background', about: 'What is under it stays visible.' },
-          ]}
-          onChange={(id) => set({ ground: id === 'stamp' ? undefined : id })}
-        />
-        {signed > 0 && (
-          <>
-            ; {counted(signed, 'signed one', 'signed ones')}{' '}
-            <ChoicePart
-              label="Signed documents"
-              value={ground.signed ? 'take' : 'leave'}
-              choices={[
-                { id: 'leave', name: 'left out' },
-                {
-                  id: 'take',
-                  name: 'included',
-                  about:
-                    'The signature stays valid for what was signed. The document then says that it was changed since.',
-                },
-              ]}
-              onChange={(id) => set({ signed: id === 'take' || undefined })}
-            />
-          </>
-        )}
-        .
+        <UsualSettings parts={settings} />
       </Sentence>
       <Small style={{ paddingTop: 2 }}>
+        {nobodys > 0 && (
+          <>
+            <Mark name="look" /> {counted(nobodys, 'PDF')} without a record.{' '}
+          </>
+        )}
         The code always goes on the document as it came in. Making it again replaces the code and
         never doubles it.
       </Small>

@@ -13,7 +13,8 @@ import { placed } from './placed';
 import { StartersPart } from './starters-part';
 import { StockPart } from './stock-part';
 import { GroundPart } from '../../editors/piece/ground-part';
-import { OnSheetsParts } from '../../editors/piece/on-sheets';
+import { useSheetSettings } from '../../editors/piece/on-sheets';
+import { UsualSettings, type Setting } from '../../kit/usual';
 
 export function PieceSentence() {
   const { job, save, total, rowAt } = useJob();
@@ -56,55 +57,72 @@ export function PieceSentence() {
       (r) => r && /\p{sc=Han}/u.test(Object.values(r.values).join('')),
     );
   const may = useMay();
-  return (
-    <Sentence>
-      On <GroundPart />, <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
-      <OnSheetsParts />,{' '}
-      <ChoicePart
-        label="Sides"
-        value={piece.sides === 2 ? 'two' : 'one'}
-        onChange={(id) => setPiece((p) => ({ ...p, sides: id === 'two' ? 2 : undefined }))}
-        choices={[
-          { id: 'one', name: 'printed on one side' },
-          { id: 'two', name: 'printed on both sides' },
-        ]}
-      />
-      {han && (
+  const sides = piece.sides === 2 ? 'two' : 'one';
+  const settings: Setting[] = [
+    ...useSheetSettings(),
+    {
+      id: 'sides',
+      usual: sides === 'one',
+      words: sideWords[sides],
+      part: (
+        <ChoicePart
+          label="Sides"
+          value={sides}
+          onChange={(id) => setPiece((p) => ({ ...p, sides: id === 'two' ? 2 : undefined }))}
+          choices={(['one', 'two'] as const).map((id) => ({ id, name: sideWords[id] }))}
+        />
+      ),
+    },
+  ];
+  if (han)
+    settings.push({
+      id: 'han',
+      usual: piece.han === undefined,
+      words: hanWords[0].name,
+      part: (
         <>
-          , with{' '}
+          with{' '}
           <ChoicePart
             label="Shapes of Chinese characters"
             value={piece.han ?? 'noto-jp'}
             onChange={(id) => setPiece((p) => ({ ...p, han: id === 'noto-jp' ? undefined : id }))}
-            choices={[
-              { id: 'noto-jp', name: 'Chinese characters in their Japanese shapes' },
-              { id: 'noto-sc', name: 'Chinese characters in their Chinese shapes' },
-              { id: 'noto-kr', name: 'Chinese characters in their Korean shapes' },
-            ]}
+            choices={hanWords}
           />
         </>
-      )}
-      .
-      {may && (
-        <>
-          {' '}
-          Add{' '}
-          <ChoicePart
-            label="Add an element"
-            value={undefined}
-            choices={placeable(stamps)}
-            onChange={(id) =>
-              id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns, piece.elements))
-            }
-          >
-            something new
-          </ChoicePart>{' '}
-          or <StartersPart />.
-        </>
-      )}
+      ),
+    });
+  const end = may ? (
+    <>
+      . Add{' '}
+      <ChoicePart
+        label="Add an element"
+        value={undefined}
+        choices={placeable(stamps)}
+        onChange={(id) =>
+          id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns, piece.elements))
+        }
+      >
+        something new
+      </ChoicePart>{' '}
+      or <StartersPart />.
+    </>
+  ) : (
+    '.'
+  );
+  return (
+    <Sentence>
+      On <GroundPart />, <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
+      <UsualSettings parts={settings} end={end} />
     </Sentence>
   );
 }
+
+const sideWords = { one: 'printed on one side', two: 'printed on both sides' } as const;
+const hanWords = [
+  { id: 'noto-jp', name: 'Chinese characters in their Japanese shapes' },
+  { id: 'noto-sc', name: 'Chinese characters in their Chinese shapes' },
+  { id: 'noto-kr', name: 'Chinese characters in their Korean shapes' },
+] as const;
 
 const placeable = (stamps: readonly Stamp[]) => [
   { id: 'words', name: 'words', about: 'from columns and fixed text' },

@@ -9,6 +9,7 @@ import { ChoicePart, MainButton, Part, Sentence, Small, Warning } from '../../ki
 import { Pick } from '../../kit/pick';
 import { ContentEditor } from '../../editors/stamp/content-editor';
 import { PartsWords } from '../../editors/stamp/purpose-part';
+import { UsualSettings, type Setting } from '../../kit/usual';
 import { useHand, useJob } from '../../shell/ledger/context';
 
 type Pages = NonNullable<PageSetView['pages']>;
@@ -82,6 +83,74 @@ function Shown({ pages, save }: { pages: Pages; save: (next: Partial<PageSetDocu
       .join(', ') || 'nothing more';
   const pictures = columns.filter((c) => c.role === 'picture');
   const trouble = pages.sample ? doorTrouble(pages.sample) : undefined;
+  const link = pages.sample && (
+    <a href={new URL(pages.sample).pathname} target="_blank" rel="noreferrer">
+      Open the selected record’s page
+    </a>
+  );
+  const pictureWords =
+    document.picture === null
+      ? 'no picture'
+      : `the picture of ${name(document.picture) ?? 'a deleted column'}`;
+  const stamp = job.document.stamps.find((s) => s.id === document.stamp);
+  const codeWords = stamp ? `the code of ${stamp.name}` : 'no code';
+  const more: Setting = {
+    id: 'signed-in',
+    usual: seen('signed-in').length === 0,
+    words: `shows people who are signed in ${words('signed-in')}`,
+    part: (
+      <>
+        and people who are signed in also{' '}
+        <Part
+          label="What pages show people who are signed in"
+          editor={<ShownEditor document={document} save={save} />}
+        >
+          {words('signed-in')}
+        </Part>
+      </>
+    ),
+  };
+  const picture: Setting = {
+    id: 'picture',
+    usual: document.picture === null,
+    words: pictureWords,
+    part: (
+      <>
+        with{' '}
+        <ChoicePart
+          label="Picture on pages"
+          value={document.picture ?? '-'}
+          onChange={(id) => save({ picture: id === '-' ? null : id })}
+          choices={[
+            { id: '-', name: 'no picture' },
+            ...pictures.map((c) => ({ id: c.id, name: `the picture of ${c.name}` })),
+          ]}
+        >
+          {pictureWords}
+        </ChoicePart>
+      </>
+    ),
+  };
+  const code: Setting = {
+    id: 'code',
+    usual: !stamp,
+    words: codeWords,
+    part: (
+      <>
+        with{' '}
+        <ChoicePart
+          label="Code on pages"
+          value={document.stamp ?? '-'}
+          onChange={(id) => save({ stamp: id === '-' ? null : id })}
+          choices={[
+            { id: '-', name: 'no code' },
+            ...job.document.stamps.map((s) => ({ id: s.id, name: `the code of ${s.name}` })),
+          ]}
+        />
+      </>
+    ),
+  };
+  const settings = [more, ...(pictures.length > 0 ? [picture] : []), code];
   return (
     <>
       <Sentence $minor style={{ paddingTop: 3 }}>
@@ -112,50 +181,14 @@ function Shown({ pages, save }: { pages: Pages; save: (next: Partial<PageSetDocu
         <Part label="What pages show" editor={<ShownEditor document={document} save={save} />}>
           {words('anyone')}
         </Part>
-        , and people who are signed in also{' '}
-        <Part
-          label="What pages show people who are signed in"
-          editor={<ShownEditor document={document} save={save} />}
-        >
-          {words('signed-in')}
-        </Part>
-        ; with{' '}
-        {pictures.length > 0 && (
-          <>
-            <ChoicePart
-              label="Picture on pages"
-              value={document.picture ?? '-'}
-              onChange={(id) => save({ picture: id === '-' ? null : id })}
-              choices={[
-                { id: '-', name: 'no picture' },
-                ...pictures.map((c) => ({ id: c.id, name: `the picture of ${c.name}` })),
-              ]}
-            />{' '}
-            and{' '}
-          </>
-        )}
-        <ChoicePart
-          label="Code on pages"
-          value={document.stamp ?? '-'}
-          onChange={(id) => save({ stamp: id === '-' ? null : id })}
-          choices={[
-            { id: '-', name: 'no code' },
-            ...job.document.stamps.map((s) => ({ id: s.id, name: `the code of ${s.name}` })),
-          ]}
-        />
-        .{' '}
-        {pages.sample && (
-          <a href={new URL(pages.sample).pathname} target="_blank" rel="noreferrer">
-            Open the selected record’s page
-          </a>
-        )}
+        <UsualSettings parts={settings} end={<>. {link}</>} />
       </Sentence>
       {pages.gone > 0 && (
         <Small>
           {counted(pages.gone, 'page')} {plural(pages.gone, 'is', 'are')} to deleted records and
           {plural(pages.gone, ' says', ' say')} so
           {pages.gonePrinted > 0 &&
-            `; ${counted(pages.gonePrinted, 'printed code')} ${plural(pages.gonePrinted, 'leads', 'lead')} to them and ${plural(pages.gonePrinted, 'is', 'are')} not work`}
+            `; ${counted(pages.gonePrinted, 'printed code')} ${plural(pages.gonePrinted, 'leads', 'lead')} to them and ${plural(pages.gonePrinted, 'does', 'do')} not work`}
           .
         </Small>
       )}

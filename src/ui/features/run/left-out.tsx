@@ -2,6 +2,7 @@
 
 import type { SheetProof } from '../../../contract';
 import { Part, PlainButton } from '../../kit/controls';
+import { Mark } from '../../kit/mark';
 import { useJob } from '../../shell/ledger/context';
 
 /**
@@ -14,8 +15,8 @@ export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']
   for (const row of leftOut) reasons.set(row.reason, [...(reasons.get(row.reason) ?? []), row]);
   const groups = [...reasons].sort((a, b) => b[1].length - a[1].length);
   return (
-    <>
-      ; leave out{' '}
+    <span>
+      <Mark name="out" />{' '}
       <Part
         looks
         label="What is left out, and why"
@@ -46,9 +47,9 @@ export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']
           </ul>
         )}
       >
-        {count.toLocaleString('en')}
+        {count.toLocaleString('en')} left out
       </Part>
-    </>
+    </span>
   );
 }
 

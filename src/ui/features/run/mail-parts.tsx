@@ -24,6 +24,7 @@ import { PartsWords } from '../../editors/stamp/purpose-part';
 import { ContentEditor } from '../../editors/stamp/content-editor';
 import { Check, ChoicePart, MainButton, Part, PlainButton, Small, Words } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
+import type { Setting } from '../../kit/usual';
 import { useJob } from '../../shell/ledger/context';
 
 /** The mail of the job, and how it is changed. */
@@ -49,26 +50,16 @@ const placeWords = {
   none: 'no code in the email itself',
 } as const;
 
-/**
- * To whom, about what, saying what, with what: the parts of a run's sentence that are about mail.
- */
-export function MailParts({
-  output,
-  setOutput,
-}: {
-  output: Output;
-  setOutput: (output: Output) => void;
-}) {
+/** To whom an email goes, its subject and its text: the first parts of the run's sentence. */
+export function MailParts() {
   const { job } = useJob();
   const [mail, set] = useMail();
   const columns = job.list.columns.filter((c) => !c.hidden);
   const open = columns.filter((c) => !c.secret);
-  const attachable = attachableOn(groundOf(job.document.piece));
   const isPage = groundOf(job.document.piece) === 'html';
-  const saysWords = !isPage || mail.says === 'words';
   return (
     <>
-      , to the address in{' '}
+      {' to '}
       <ChoicePart
         label="Column with the email addresses"
         value={mail.to}
@@ -109,55 +100,110 @@ export function MailParts({
           ]}
         />
       )}
-      {saysWords && <WordsParts besidePage={isPage} />}
-      {saysWords ? ' and ' : ', with '}
-      <ChoicePart
-        label="Attachments"
-        value={mail.attach ?? 'none'}
-        onChange={(id) => set({ attach: id === 'none' ? undefined : id })}
-        choices={[
-          { id: 'none', name: 'nothing attached' },
-          ...attachable.map((o) => ({ id: o.id, name: `${o.attached} attached` })),
-        ]}
-      >
-        {mail.attach
-          ? attachable.some((o) => o.id === mail.attach)
-            ? `${outputOf(mail.attach).attached} attached`
-            : 'an attachment that this piece cannot give'
-          : 'nothing attached'}
-      </ChoicePart>
-      ; replies go to{' '}
-      <Part
-        label="Replies go to"
-        editor={(close) => (
-          <ReplyTo
-            value={mail.replyTo ?? ''}
-            onChange={(replyTo) => {
-              set({ replyTo: replyTo || undefined });
-              close();
-            }}
-          />
-        )}
-      >
-        {mail.replyTo ?? 'the sender'}
-      </Part>
-      ;{' '}
-      <ChoicePart
-        label="People who already had an email"
-        value={output.again ? 'again' : 'once'}
-        onChange={(id) => setOutput({ ...output, again: id === 'again' || undefined })}
-        choices={[
-          { id: 'once', name: 'only to people who had no email from this job yet' },
-          { id: 'again', name: 'also to people who already had an email from this job' },
-        ]}
-      />
+      {(!isPage || mail.says === 'words') && <WordsParts besidePage={isPage} />}
     </>
   );
 }
 
-/** Words of a mail, and the codes that stand with them. */
-function WordsParts({ besidePage }: { besidePage: boolean }) {
+/** What else can be set for the emails of a run. */
+export function useMailSettings(output: Output, setOutput: (output: Output) => void): Setting[] {
   const { job } = useJob();
+  const [mail, set] = useMail();
+  const attachable = attachableOn(groundOf(job.document.piece));
+  const saysWords = groundOf(job.document.piece) !== 'html' || mail.says === 'words';
+  const attached = mail.attach
+    ? attachable.some((o) => o.id === mail.attach)
+      ? `${outputOf(mail.attach).attached} attached`
+      : 'an attachment that this piece cannot give'
+    : 'nothing attached';
+  const already = {
+    once: 'only to people who had no email from this job yet',
+    again: 'also to people who already had an email from this job',
+  } as const;
+  const again = output.again ? 'again' : 'once';
+  const settings: Setting[] = [
+    {
+      id: 'attached',
+      usual: !mail.attach,
+      words: attached,
+      part: (
+        <ChoicePart
+          label="Attachments"
+          value={mail.attach ?? 'none'}
+          onChange={(id) => set({ attach: id === 'none' ? undefined : id })}
+          choices={[
+            { id: 'none', name: 'nothing attached' },
+            ...attachable.map((o) => ({ id: o.id, name: `${o.attached} attached` })),
+          ]}
+        >
+          {attached}
+        </ChoicePart>
+      ),
+    },
+    {
+      id: 'reply-to',
+      usual: !mail.replyTo,
+      words: `replies to ${mail.replyTo ?? 'the sender'}`,
+      part: (
+        <>
+          replies to{' '}
+          <Part
+            label="Replies go to"
+            editor={(close) => (
+              <ReplyTo
+                value={mail.replyTo ?? ''}
+                onChange={(replyTo) => {
+                  set({ replyTo: replyTo || undefined });
+                  close();
+                }}
+              />
+            )}
+          >
+            {mail.replyTo ?? 'the sender'}
+          </Part>
+        </>
+      ),
+    },
+    {
+      id: 'again',
+      usual: !output.again,
+      words: already[again],
+      part: (
+        <ChoicePart
+          label="People who already had an email"
+          value={again}
+          onChange={(id) => setOutput({ ...output, again: id === 'again' || undefined })}
+          choices={(['once', 'again'] as const).map((id) => ({ id, name: already[id] }))}
+        />
+      ),
+    },
+  ];
+  if (saysWords)
+    settings.unshift({
+      id: 'codes',
+      usual: mail.codes === 'below' && !mail.stamps,
+      words: placeWords[mail.codes],
+      part: (
+        <>
+          with{' '}
+          <ChoicePart
+            label="Where the code is placed"
+            value={mail.codes}
+            onChange={(codes) => set({ codes })}
+            choices={(Object.keys(placeWords) as Mail['codes'][]).map((id) => ({
+              id,
+              name: placeWords[id],
+            }))}
+          />
+          {mail.codes !== 'none' && job.document.stamps.length > 1 && <StampsPart />}
+        </>
+      ),
+    });
+  return settings;
+}
+
+/** The text of an email. */
+function WordsParts({ besidePage }: { besidePage: boolean }) {
   const [mail, set] = useMail();
   return (
     <>
@@ -183,17 +229,6 @@ function WordsParts({ besidePage }: { besidePage: boolean }) {
           </>
         )}
       </Part>
-      , with{' '}
-      <ChoicePart
-        label="Where the code is placed"
-        value={mail.codes}
-        onChange={(codes) => set({ codes })}
-        choices={(Object.keys(placeWords) as Mail['codes'][]).map((id) => ({
-          id,
-          name: placeWords[id],
-        }))}
-      />
-      {mail.codes !== 'none' && job.document.stamps.length > 1 && <StampsPart />}
     </>
   );
 }

@@ -4,6 +4,7 @@ import { needsOf } from '../../../core/run/outputs/needs';
 import { counted, plural } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
+import { styled } from 'styled-components';
 import type { RunView } from '../../../contract';
 import {
   imageFormats,
@@ -28,8 +29,9 @@ import { groundOf, documentGround } from '../../../core/piece/model';
 import { useHand, useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
-import { OnSheetsParts, useOptions } from '../../editors/piece/on-sheets';
-import { MailNotes, MailParts, useMailServer } from './mail-parts';
+import { UsualSettings, type Setting } from '../../kit/usual';
+import { useOptions, useSheetSettings } from '../../editors/piece/on-sheets';
+import { MailNotes, MailParts, useMailServer, useMailSettings } from './mail-parts';
 import { OwnPagePart } from './own-page';
 import { SendMails } from './send-mails';
 import { LeftOutPart } from './left-out';
@@ -128,66 +130,88 @@ export function RunSentence() {
   const sheets = proof?.sheets ?? 0;
   const seconds = pieces / paceOf(runs.data?.runs);
   const chosenPrinter = printers.data?.printers.find((p) => p.id === printer);
-  return (
-    <div style={{ display: 'flex', gap: 20, alignItems: 'start' }}>
-      <Sentence style={{ flex: 1 }}>
-        Make{' '}
-        <ChoicePart
-          label="Which records"
-          value={which}
-          onChange={(next) => setPlan({ which: next })}
-          choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
+  const nameSetting: Setting = {
+    id: 'name',
+    usual: true,
+    words: `called ${name.trim() || '(no name)'}`,
+    part: (
+      <>
+        called{' '}
+        <Part
+          label="Name of the run"
+          editor={(close) => (
+            <Words
+              label="Name of the run"
+              value={name}
+              onChange={(next) => setPlan({ name: next })}
+              autoFocus
+              onEnter={close}
+            />
+          )}
         >
-          {words[which]}
-        </ChoicePart>
-        , <SortPart />, as{' '}
+          {name.trim() || '(no name)'}
+        </Part>
+      </>
+    ),
+  };
+  const image = useImageSettings(output, setOutput);
+  const named = useNameSetting(output, setOutput);
+  const sheet = useSheetSettings();
+  const mailed = useMailSettings(output, setOutput);
+  const settings: Setting[] = [useOrderSetting()];
+  if (described.choices?.includes('image')) settings.push(...image);
+  if (described.delivers === 'mail') settings.push(...mailed, nameSetting);
+  if (described.choices?.includes('name')) settings.push(named);
+  if (described.choices?.includes('secrets')) {
+    const id = output.secrets ? 'with' : 'without';
+    settings.push({
+      id: 'secrets',
+      usual: !output.secrets,
+      words: secretWords[id],
+      part: (
         <ChoicePart
-          label="What is made"
-          value={output.kind}
-          onChange={(kind) => setOutput({ ...output, kind })}
-          choices={outputsOn(groundOf(job.document.piece)).map(({ id, name, about, needs }) => ({
-            id,
-            name: name.replace('each record', each),
-            about: needs && missing ? `${about} ${missing}` : about,
+          label="Secrets"
+          value={id}
+          onChange={(next) => setOutput({ ...output, secrets: next === 'with' || undefined })}
+          choices={(['without', 'with'] as const).map((one) => ({
+            id: one,
+            name: secretWords[one],
           }))}
         />
-        {described.choices?.includes('image') && (
-          <ImageParts output={output} setOutput={setOutput} />
-        )}
-        {described.delivers === 'mail' && <MailParts output={output} setOutput={setOutput} />}
-        {described.choices?.includes('name') && <NamePart output={output} setOutput={setOutput} />}
-        {described.choices?.includes('secrets') && (
+      ),
+    });
+  }
+  if (sheetwise)
+    settings.push(
+      ...sheet,
+      {
+        id: 'marks',
+        usual: !options.marks,
+        words: options.marks ? 'with cut marks' : 'without cut marks',
+        part: (
+          <ChoicePart
+            label="Cut marks"
+            value={options.marks ? 'with' : 'without'}
+            onChange={(id) => setOptions({ marks: id === 'with' || undefined })}
+            choices={[
+              { id: 'without', name: 'without cut marks' },
+              {
+                id: 'with',
+                name: 'with cut marks',
+                about:
+                  'Pages are 8 mm larger on each side. The file contains the trim and bleed boxes.',
+              },
+            ]}
+          />
+        ),
+      },
+      {
+        id: 'printer',
+        usual: printer === undefined,
+        words: `for ${chosenPrinter?.name ?? 'any printer'}`,
+        part: (
           <>
-            ,{' '}
-            <ChoicePart
-              label="Secrets"
-              value={output.secrets ? 'with' : 'without'}
-              onChange={(id) => setOutput({ ...output, secrets: id === 'with' || undefined })}
-              choices={[
-                { id: 'without', name: 'without its secret columns' },
-                { id: 'with', name: 'with its secret columns too' },
-              ]}
-            />
-          </>
-        )}
-        {sheetwise && (
-          <>
-            <OnSheetsParts />,{' '}
-            <ChoicePart
-              label="Cut marks"
-              value={options.marks ? 'with' : 'without'}
-              onChange={(id) => setOptions({ marks: id === 'with' || undefined })}
-              choices={[
-                { id: 'without', name: 'without cut marks' },
-                {
-                  id: 'with',
-                  name: 'with cut marks',
-                  about:
-                    'Pages are 8 mm larger on each side. The file contains the trim and bleed boxes.',
-                },
-              ]}
-            />
-            , for{' '}
+            for{' '}
             <ChoicePart
               label="Printer"
               value={printer === undefined ? 'any' : String(printer)}
@@ -204,57 +228,76 @@ export function RunSentence() {
               {chosenPrinter?.name ?? 'any printer'}
             </ChoicePart>
           </>
-        )}
-        , called{' '}
-        <Part
-          label="Name of the run"
-          editor={(close) => (
-            <Words
-              label="Name of the run"
-              value={name}
-              onChange={(next) => setPlan({ name: next })}
-              autoFocus
-              onEnter={close}
-            />
-          )}
+        ),
+      },
+    );
+  return (
+    <div style={{ display: 'flex', gap: 20, alignItems: 'start' }}>
+      <Sentence style={{ flex: 1 }}>
+        Make{' '}
+        <ChoicePart
+          label="Which records"
+          value={which}
+          onChange={(next) => setPlan({ which: next })}
+          choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
         >
-          {name.trim() || '(no name)'}
-        </Part>
-        : {proof ? pieces.toLocaleString('en') : '…'}{' '}
-        {plural(pieces, described.delivers === 'mail' ? 'email' : 'piece')}
-        {sheetwise && ` on ${counted(sheets, 'sheet')}`}
-        {pieces > 0 &&
-          `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
-        {proof && proof.look > 0 && (
-          <>
-            ; <Mark name="look" /> {proof.look.toLocaleString('en')} of them{' '}
-            {plural(proof.look, 'needs', 'need')} a look
-          </>
-        )}
-        {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}.
-        {proof?.stays && (
-          <>
-            {' '}
-            <Mark name="look" /> In the document for {proof.stays.madeFor},{' '}
-            {proof.stays.values.map(({ value }) => `“${value}”`).join(', ')} of the example{' '}
-            {plural(proof.stays.values.length, 'is', 'are')} still there, and{' '}
-            {plural(proof.stays.values.length, 'it', 'they')} would be in every document. Mark the
-            words in the document, or leave them if they are meant for everyone.
-          </>
-        )}
-        {described.delivers === 'mail' && <MailNotes proof={proof} />}
-        {needs && missing && (
-          <>
-            {' '}
-            <Mark name="look" /> {missing}
-          </>
-        )}
-        {!described.noCodes &&
-          ` Every code is read back from ${described.readFrom ?? 'the finished artwork'}.`}
-        {start.error && <ErrorLine>{start.error.message}</ErrorLine>}{' '}
-        <span style={{ fontSize: '0.85em' }}>
+          {words[which]}
+        </ChoicePart>
+        {' as '}
+        <ChoicePart
+          label="What is made"
+          value={output.kind}
+          onChange={(kind) => setOutput({ ...output, kind })}
+          choices={outputsOn(groundOf(job.document.piece)).map(({ id, name, about, needs }) => ({
+            id,
+            name: name.replace('each record', each),
+            about: needs && missing ? `${about} ${missing}` : about,
+          }))}
+        />
+        {described.delivers === 'mail' && <MailParts />}
+        {described.delivers !== 'mail' && <>, {nameSetting.part}</>}
+        <UsualSettings key={output.kind} parts={settings} />
+        <Facts>
+          <b>
+            {proof ? pieces.toLocaleString('en') : '…'}{' '}
+            {plural(pieces, described.delivers === 'mail' ? 'email' : 'piece')}
+            {sheetwise && ` on ${counted(sheets, 'sheet')}`}
+            {pieces > 0 &&
+              `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
+          </b>
+          {proof && proof.look > 0 && (
+            <span>
+              <Mark name="look" /> {proof.look.toLocaleString('en')} of them{' '}
+              {plural(proof.look, 'needs', 'need')} a look
+            </span>
+          )}
+          {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}
+          {!described.noCodes && (
+            <span>
+              Every code is read back from {described.readFrom ?? 'the finished artwork'}.
+            </span>
+          )}
           <OwnPagePart />
-        </span>
+        </Facts>
+        {proof?.stays && (
+          <Note>
+            <Mark name="look" /> The document for {proof.stays.madeFor} contains{' '}
+            {proof.stays.values.map(({ value }) => `“${value}”`).join(', ')} from the example.{' '}
+            {plural(proof.stays.values.length, 'It', 'They')} would be in every document. Mark the
+            words in the document, or leave them if they are meant for everyone.
+          </Note>
+        )}
+        {described.delivers === 'mail' && (
+          <Note>
+            <MailNotes proof={proof} />
+          </Note>
+        )}
+        {needs && missing && (
+          <Note>
+            <Mark name="look" /> {missing}
+          </Note>
+        )}
+        {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       </Sentence>
       {described.delivers === 'mail' ? (
         <SendMails
@@ -291,74 +334,96 @@ export function RunSentence() {
 
 /** What the button makes, in the words of the sentence. */
 function madeWords({ noun }: OutputDescription, n: number): string {
-  return n === 0 ? 'Nothing to make' : `Make ${n === 1 ? 'this' : 'these'} ${counted(n, ...noun)}`;
+  return n === 0 ? 'Nothing to make' : `Make ${counted(n, ...noun)}`;
 }
 
 /** In which order the pieces are made. */
-function SortPart() {
+function useOrderSetting(): Setting {
   const { job, plan, setPlan } = useJob();
   const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
   const own = plan.which === 'filtered' ? 'as they are shown' : 'in the list’s order';
   const named = columns.find((c) => plan.sort?.startsWith(`${c.id}:`));
-  return (
-    <ChoicePart
-      label="Order of the records"
-      value={plan.sort ?? 'own'}
-      onChange={(sort) => setPlan({ sort: sort === 'own' ? undefined : sort })}
-      choices={[
-        { id: 'own', name: own },
-        ...columns.map((c) => ({ id: `${c.id}:up`, name: `sorted by ${c.name}` })),
-      ]}
-    >
-      {named ? `sorted by ${named.name}` : own}
-    </ChoicePart>
-  );
+  const words = named ? `sorted by ${named.name}` : own;
+  return {
+    id: 'sort',
+    usual: !named,
+    words,
+    part: (
+      <ChoicePart
+        label="Order of the records"
+        value={plan.sort ?? 'own'}
+        onChange={(sort) => setPlan({ sort: sort === 'own' ? undefined : sort })}
+        choices={[
+          { id: 'own', name: own },
+          ...columns.map((c) => ({ id: `${c.id}:up`, name: `sorted by ${c.name}` })),
+        ]}
+      >
+        {words}
+      </ChoicePart>
+    ),
+  };
 }
 
-interface OutputProps {
-  output: Output;
-  setOutput: (output: Output) => void;
-}
+const secretWords = {
+  without: 'without its secret columns',
+  with: 'with its secret columns too',
+} as const;
 
-function ImageParts({ output, setOutput }: OutputProps) {
+/** The kind and the size of pictures. */
+function useImageSettings(output: Output, setOutput: (output: Output) => void): Setting[] {
   const { job } = useJob();
   const look = job.document.stamps[0]?.look;
   const format: ImageFormat = output.format ?? 'png';
-  return (
-    <>
-      , as{' '}
-      <ChoicePart
-        label="Kind of picture"
-        value={format}
-        onChange={(next) => setOutput({ ...output, format: next })}
-        choices={imageFormats.map((id) => ({ id, ...imageWords[id] }))}
-      />
-      ,{' '}
-      <Part
-        label="Size of the pictures"
-        editor={
-          <>
-            <Measure
-              label="Width of a code, mm"
-              value={output.sizeMm ?? look?.sizeMm ?? 24}
-              min={4}
-              max={300}
-              step={0.5}
-              onChange={(sizeMm) => setOutput({ ...output, sizeMm })}
-            />
-            <Pick
-              label="Dots per inch"
-              choices={[96, 150, 300, 600, 1200].map((id) => ({ id, name: String(id) }))}
-              value={output.dpi ?? look?.dpi ?? 600}
-              onChange={(dpi) => setOutput({ ...output, dpi })}
-            />
-          </>
-        }
-      >
-        {output.sizeMm ?? look?.sizeMm ?? 24} mm at {output.dpi ?? look?.dpi ?? 600} dpi
-      </Part>
-    </>
-  );
+  const mm = output.sizeMm ?? look?.sizeMm ?? 24;
+  const dpi = output.dpi ?? look?.dpi ?? 600;
+  return [
+    {
+      id: 'format',
+      usual: format === 'png',
+      words: imageWords[format].name,
+      part: (
+        <>
+          as{' '}
+          <ChoicePart
+            label="Kind of picture"
+            value={format}
+            onChange={(next) => setOutput({ ...output, format: next })}
+            choices={imageFormats.map((id) => ({ id, ...imageWords[id] }))}
+          />
+        </>
+      ),
+    },
+    {
+      id: 'image-size',
+      usual: output.sizeMm === undefined && output.dpi === undefined,
+      words: `${mm} mm at ${dpi} dpi`,
+      part: (
+        <Part
+          label="Size of the pictures"
+          editor={
+            <>
+              <Measure
+                label="Width of a code, mm"
+                value={mm}
+                min={4}
+                max={300}
+                step={0.5}
+                onChange={(sizeMm) => setOutput({ ...output, sizeMm })}
+              />
+              <Pick
+                label="Dots per inch"
+                choices={[96, 150, 300, 600, 1200].map((id) => ({ id, name: String(id) }))}
+                value={dpi}
+                onChange={(next) => setOutput({ ...output, dpi: next })}
+              />
+            </>
+          }
+        >
+          {mm} mm at {dpi} dpi
+        </Part>
+      ),
+    },
+  ];
 }
 
 /** What one document is made for: each record, or those who share it. */
@@ -370,23 +435,45 @@ function useEach(): string {
   return `each ${job.list.columns.find((c) => c.id === by)?.name ?? 'group'}`;
 }
 
-function NamePart({ output, setOutput }: OutputProps) {
+/** How files are named. */
+function useNameSetting(output: Output, setOutput: (output: Output) => void): Setting {
   const { job } = useJob();
   const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
   const by = documentGround(job.document.piece)?.groupBy;
   const usual = columns.find((c) => (by === undefined ? c.role === 'key' : c.id === by));
   const named = columns.find((c) => c.id === output.nameFrom) ?? usual;
-  return (
-    <>
-      , each named by{' '}
-      <ChoicePart
-        label="How files are named"
-        value={named?.id}
-        onChange={(nameFrom) => setOutput({ ...output, nameFrom })}
-        choices={columns.map((c) => ({ id: c.id, name: c.name }))}
-      >
-        {named?.name ?? (by === '' ? 'what it is: all' : 'its number')}
-      </ChoicePart>
-    </>
-  );
+  const words = named?.name ?? (by === '' ? 'what it is: all' : 'its number');
+  return {
+    id: 'file-names',
+    usual: named === usual,
+    words: `each named by ${words}`,
+    part: (
+      <>
+        each named by{' '}
+        <ChoicePart
+          label="How files are named"
+          value={named?.id}
+          onChange={(nameFrom) => setOutput({ ...output, nameFrom })}
+          choices={columns.map((c) => ({ id: c.id, name: c.name }))}
+        >
+          {words}
+        </ChoicePart>
+      </>
+    ),
+  };
 }
+
+/** Counts and reasons, on a line of their own under the sentence. */
+const Facts = styled.span`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 18px;
+  align-items: baseline;
+  font-size: 13px;
+  line-height: 1.4;
+  padding-top: 4px;
+`;
+const Note = styled.span`
+  display: block;
+  font-size: 13px;
+`;

@@ -153,7 +153,7 @@ function StampCount({ id }: { id: string }) {
       (<Mark name={counts.look > 0 ? 'look' : 'ready'} />{' '}
       {without === 0 ? 'fits all' : `fits ${counts.ready.toLocaleString('en')}`}
       {counts.look > 0 && `, ${counted(counts.look, 'does', 'do')} do not fit`}
-      {counts.out > 0 && `, ${counts.out.toLocaleString('en')} blank`})
+      {counts.out > 0 && `, ${counts.out.toLocaleString('en')} left out`})
     </Small>
   );
 }

@@ -1,0 +1,113 @@
+'use client';
+
+import { Fragment, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { styled } from 'styled-components';
+import { useMay } from './me';
+import { colour } from './theme';
+import { remembered } from './remembered';
+
+/** A part of a sentence that folds away as long as it is as usual. */
+export interface Setting {
+  /** Different for each part of a sentence. */
+  id: string;
+  usual: boolean;
+  /** What the part says while it is folded: a few words, without a control. */
+  words: string;
+  /** The part with its control, and the words that lead to it. */
+  part: ReactNode;
+}
+
+const name = 'hand-stamp usual settings';
+const listeners = new Set<() => void>();
+const isOpen = (): boolean => remembered.get(name) === 'open';
+const setOpen = (open: boolean): void => {
+  remembered.set(name, open ? 'open' : 'folded');
+  for (const listener of listeners) listener();
+};
+
+const Line = styled.span`
+  display: block;
+  font-size: 13px;
+  line-height: 1.7;
+  color: ${colour.inkSoft};
+  button {
+    font: inherit;
+    font-weight: 700;
+    color: ${colour.violetDeep};
+    background: none;
+    border: 0;
+    border-bottom: 1.5px dotted ${colour.violet};
+    padding: 0;
+    line-height: 1.2;
+    cursor: pointer;
+  }
+  button:hover {
+    background: ${colour.violetWash};
+  }
+`;
+const Folded = styled.span`
+  font-size: 13px;
+  color: ${colour.inkSoft};
+`;
+
+/**
+ * The end of a sentence: the settings that are not as usual, then a line of those that are. The
+ * line opens them all. The choice is remembered in this browser, for all sentences.
+ *
+ * A part that was changed stays in the sentence until the page is opened again, so that its editor
+ * does not move while somebody works in it.
+ */
+export function UsualSettings({
+  parts,
+  end = '.',
+}: {
+  parts: readonly Setting[];
+  end?: ReactNode;
+}) {
+  const open = useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    isOpen,
+    () => false,
+  );
+  const may = useMay();
+  const opened = may && open;
+  const [changed, setChanged] = useState<readonly string[]>([]);
+  const fresh = parts.filter((p) => !p.usual && !changed.includes(p.id)).map((p) => p.id);
+  if (fresh.length > 0) setChanged([...changed, ...fresh]);
+  const stays = (p: Setting) => !p.usual || changed.includes(p.id);
+  const shown = parts.filter(stays);
+  const folded = parts.filter((p) => !stays(p));
+  // all in one list with keys: a part that goes up keeps its open editor
+  return [
+    ...shown.map((p) => <Fragment key={p.id}>, {p.part}</Fragment>),
+    <Fragment key=".">{end}</Fragment>,
+    folded.length > 0 && (
+      <Fragment key="line">
+        <Line>
+          {shown.length > 0 ? 'Otherwise with the ' : 'With the '}
+          {may ? (
+            <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
+              usual settings
+            </button>
+          ) : (
+            'usual settings'
+          )}
+          {opened ? ' ▾' : `: ${folded.map((p) => p.words).join(', ')}${may ? ' ▸' : ''}`}
+        </Line>
+      </Fragment>
+    ),
+    ...folded.map((p, i) => (
+      <Fragment key={p.id}>
+        {opened && (
+          <Folded>
+            {i > 0 && ', '}
+            {p.part}
+          </Folded>
+        )}
+      </Fragment>
+    )),
+  ];
+}
