@@ -7,6 +7,7 @@ import * as api from './api';
 import * as keys from './keys';
 import * as checkpoints from './checkpoints';
 import * as documents from './documents';
+import * as guide from './guide';
 import * as installation from './installation';
 import * as intakes from './intakes';
 import * as jobs from './jobs';
@@ -27,6 +28,7 @@ export * from './keys';
 export * from './common';
 export * from './checkpoints';
 export * from './documents';
+export * from './guide';
 export * from './installation';
 export * from './intakes';
 export * from './jobs';
@@ -47,6 +49,7 @@ const files = {
   ...api,
   ...checkpoints,
   ...documents,
+  ...guide,
   ...installation,
   ...intakes,
   ...jobs,

@@ -52,7 +52,7 @@ test('no door does anything for a foreign page or a foreign name', async () => {
         path,
         {
           'content-type': 'application/json',
-          ...Object.assign({ host: here.host }, headers),
+          ...Object.fromEntries(Object.entries({ host: here.host, ...headers } as object)),
         },
         method === 'GET' ? undefined : '{}',
       );

@@ -185,3 +185,91 @@ test('a real installation: the first person, and two web servers with their work
   await page.goto(address);
   await expect(page.getByText('was already used')).toBeVisible();
 });
+
+/** What a newcomer does at each heading of the guide's first page; they build on one another. */
+const asTheGuideSays: Record<string, (page: Page) => Promise<void>> = {
+  'Bring in your spreadsheet': async (page) => {
+    await page.getByRole('link', { name: 'Bring in records', exact: true }).click();
+    await page.locator('input[type=file]').setInputFiles({
+      name: 'helpers.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        'Badge no,Name,Role\nDH-0142,Ines Okafor,Steward\nDH-0143,Tam Bellweather,\n',
+      ),
+    });
+    await page.getByRole('button', { name: 'Bring in 2 records' }).click();
+    await page.waitForURL(/\/jobs\/\d+/);
+    await expect(page.getByText('A job has four parts')).toBeVisible();
+  },
+  'Check the records': async (page) => {
+    await page.keyboard.press('1');
+    await expect(page.getByText('2 records with 3 columns')).toBeVisible();
+    await page.getByRole('button', { name: 'Hide this' }).click();
+    await expect(page.getByText('A job has four parts')).toHaveCount(0);
+  },
+  'Choose what a scan does': async (page) => {
+    await page.keyboard.press('2');
+    await expect(row(page, 0)).toContainText('correct, 7 characters');
+    // the usual settings are folded until they are wanted
+    await expect(page.getByTitle('Colours')).toHaveCount(0);
+    await page.getByRole('button', { name: 'usual settings' }).click();
+    await expect(page.getByTitle('Colours')).toBeVisible();
+    await clean(page);
+  },
+  'Lay out the badge': async (page) => {
+    await page.keyboard.press('3');
+    await page.getByRole('button', { name: 'longest', exact: true }).click();
+    await expect(page.getByText('Select anything to change it.')).toBeVisible();
+  },
+  'Make the PDF': async (page) => {
+    await page.keyboard.press('4');
+    await page.getByRole('button', { name: 'Make 1 sheet' }).click();
+    await expect(page.getByText('all 2 codes read back')).toBeVisible({ timeout: 60_000 });
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: /^PDF for print/ }).click(),
+    ]);
+    expect(
+      readFileSync(await file.path())
+        .subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-');
+  },
+  'What next': async (page) => {
+    await page.getByTitle('Help').click();
+    await page.getByRole('link', { name: 'Guide', exact: true }).click();
+    await page.getByLabel('Search the guide').fill('leading zeros');
+    await page.getByRole('link', { name: 'Where records come from' }).first().click();
+    await expect(
+      page.getByRole('heading', { name: 'Records, and how to keep them up to date' }),
+    ).toBeVisible();
+    await clean(page);
+  },
+};
+
+test('the guide’s first page is followed, heading by heading, from an empty installation', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  const here = await start(['--purpose=first-here', '--fresh']);
+  const address = /become the administrator.*: (http\S+)/
+    .exec(here.said())![1]!
+    .replace('localhost', '127.0.0.1');
+  await page.goto(address);
+  // as at a first visit: nothing is remembered
+  await page.addInitScript(() => {
+    if (sessionStorage.getItem('first') === null) localStorage.clear();
+    sessionStorage.setItem('first', 'no');
+  });
+  await page.getByLabel(/Your name/).fill('Hollis Brack');
+  await page.getByLabel('Your email address').fill('hollis@stamp.example');
+  await page.getByLabel(/New password/).fill('two kettles and a tide');
+  await page.getByRole('button', { name: 'Create my account' }).click();
+  await page.waitForURL('**/bring-in');
+  const headings = [
+    ...readFileSync('docs/guide/01-first-badges.md', 'utf8').matchAll(/^## (.+)$/gm),
+  ];
+  expect(headings.map(([, heading]) => heading)).toEqual(Object.keys(asTheGuideSays));
+  for (const [, heading] of headings)
+    await test.step(heading!, () => asTheGuideSays[heading!]!(page));
+});

@@ -21,11 +21,14 @@ export const test = plain.extend<{ styles: void }, { shared: BrowserContext }>({
         viewport,
         acceptDownloads: true,
       });
-      // every setting of a sentence can be pressed; that they fold is a test of its own
+      // as for somebody who knows the program; the first visit is a test of its own
       await context.addInitScript(() => {
         try {
-          const name = 'hand-stamp usual settings';
-          if (localStorage.getItem(name) === null) localStorage.setItem(name, 'open');
+          for (const [name, value] of [
+            ['hand-stamp usual settings', 'open'],
+            ['hand-stamp first visit', 'seen'],
+          ] as const)
+            if (localStorage.getItem(name) === null) localStorage.setItem(name, value);
         } catch {
           // a frame without an origin remembers nothing
         }

@@ -56,7 +56,7 @@ export {
 export { proofKeyPlaces, stampWithSealedKey, workedWithSealedKey } from './proof-keys';
 export { oncePerProcess } from './process';
 export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } from './queue';
-export { packageFile } from './packages';
+export { ownFile, packageFile } from './packages';
 export { provideReader } from './reader';
 export { finalWords, IntakeError, Refusal, RunError } from './refusal';
 export { checkRoom, takeAwayTheOld } from './retention';

@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { LRUCache } from 'lru-cache';
 import { configuration } from './configuration';
 
@@ -27,4 +27,22 @@ export function packageFile(name: string, path: string): string {
     found.set(name, folder);
   }
   return join(/* turbopackIgnore: true */ folder, path);
+}
+
+/**
+ * A file that lies with the program, such as a page of the guide: looked for from where our programs
+ * lie, upwards.
+ *
+ * @param path with `/`, from the folder that holds all of Hand Stamp
+ * @returns undefined if there is no such file or folder
+ */
+export function ownFile(path: string): string | undefined {
+  let folder = configuration().HAND_STAMP_PROGRAMS || process.cwd();
+  for (;;) {
+    const file = join(/* turbopackIgnore: true */ folder, path);
+    if (existsSync(/* turbopackIgnore: true */ file)) return file;
+    const above = dirname(folder);
+    if (above === folder) return undefined;
+    folder = above;
+  }
 }

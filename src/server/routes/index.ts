@@ -10,6 +10,7 @@ import { apiHandlers } from '../api/handlers';
 import { checkpointsHandlers } from '../checkpoints/handlers';
 import { deliveryHandlers } from '../delivery/handlers';
 import { documentsHandlers } from '../documents/handlers';
+import { guideHandlers } from '../guide/handlers';
 import { jobsHandlers } from '../jobs/handlers';
 import { linksHandlers } from '../links/handlers';
 import { listsHandlers } from '../lists/handlers';
@@ -23,6 +24,7 @@ import { handle, refusalOf, type Handler, type Handlers } from '../access';
 const handlers: Handlers = {
   ...accessHandlers,
   ...listsHandlers,
+  ...guideHandlers,
   ...jobsHandlers,
   ...documentsHandlers,
   ...linksHandlers,

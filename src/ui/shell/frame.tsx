@@ -13,7 +13,7 @@ import { takePresses } from '../kit/early-hands';
 import { MayContext, MeContext } from '../kit/me';
 import { Queries } from '../kit/queries';
 import { MeMenu } from './me-menu';
-import { ShortcutsButton } from './shortcuts';
+import { HelpMenu } from './help-menu';
 import { SignedOut } from './signed-out';
 import { colour, font } from '../kit/theme';
 
@@ -163,7 +163,7 @@ export function Frame({ me, children }: { me: Me | undefined; children: ReactNod
                       </Link>
                     ))}
                 </nav>
-                <ShortcutsButton />
+                <HelpMenu />
                 {me && <MeMenu me={me} />}
               </Bar>
             )}

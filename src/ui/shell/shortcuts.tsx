@@ -1,9 +1,9 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { Dialog, Heading, Modal, ModalOverlay } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { Check, PlainButton } from '../kit/controls';
+import { Check } from '../kit/controls';
 import { keyChoice, useKeysOn } from '../kit/key-choice';
 import { colour, font } from '../kit/theme';
 
@@ -57,9 +57,14 @@ const keys: [string, string][] = [
   ['?', 'these shortcuts'],
 ];
 
-/** All shortcuts in one sheet, opened by its button or `?`. */
-export function ShortcutsButton() {
-  const [open, setOpen] = useState(false);
+/** All keyboard shortcuts, in a dialog; `?` opens it. */
+export function ShortcutsDialog({
+  isOpen,
+  setOpen,
+}: {
+  isOpen: boolean;
+  setOpen: (open: boolean) => void;
+}) {
   const on = useKeysOn();
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
@@ -72,44 +77,39 @@ export function ShortcutsButton() {
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
-  }, []);
+  }, [setOpen]);
   return (
-    <>
-      <PlainButton looks aria-label="Keyboard shortcuts" onPress={() => setOpen(true)}>
-        ?
-      </PlainButton>
-      <Veil isOpen={open} onOpenChange={setOpen} isDismissable>
-        <Card>
-          <Dialog style={{ padding: '22px 26px', minWidth: 420 }}>
-            <Heading slot="title" level={2}>
-              Keyboard shortcuts
-            </Heading>
-            <Table>
-              {keys.map(([key, what]) => (
-                <div key={key} style={{ display: 'contents' }}>
-                  <dt>{key}</dt>
-                  <dd>{what}</dd>
-                </div>
-              ))}
-            </Table>
-            <div
-              style={{
-                marginTop: 16,
-                paddingTop: 12,
-                borderTop: `1px solid ${colour.rule}`,
-                maxWidth: 440,
-              }}
-            >
-              <Check looks on={on} onChange={keyChoice.set}>
-                Single-key shortcuts on
-              </Check>
-              <p style={{ color: colour.inkSoft, fontSize: 13, marginTop: 4 }}>
-                When off, hold Alt with the key. This avoids changes by voice input or by accident.
-              </p>
-            </div>
-          </Dialog>
-        </Card>
-      </Veil>
-    </>
+    <Veil isOpen={isOpen} onOpenChange={setOpen} isDismissable>
+      <Card>
+        <Dialog style={{ padding: '22px 26px', minWidth: 420 }}>
+          <Heading slot="title" level={2}>
+            Keyboard shortcuts
+          </Heading>
+          <Table>
+            {keys.map(([key, what]) => (
+              <div key={key} style={{ display: 'contents' }}>
+                <dt>{key}</dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </Table>
+          <div
+            style={{
+              marginTop: 16,
+              paddingTop: 12,
+              borderTop: `1px solid ${colour.rule}`,
+              maxWidth: 440,
+            }}
+          >
+            <Check looks on={on} onChange={keyChoice.set}>
+              Single-key shortcuts on
+            </Check>
+            <p style={{ color: colour.inkSoft, fontSize: 13, marginTop: 4 }}>
+              When off, hold Alt with the key. This avoids changes by voice input or by accident.
+            </p>
+          </div>
+        </Dialog>
+      </Card>
+    </Veil>
   );
 }

@@ -16,6 +16,7 @@ import type { Values } from '../../../core/records/columns';
 import { CodeSvg } from '../../kit/code-picture';
 import { ChoicePart, PlainButton, QuietButton, Sentence, Small } from '../../kit/controls';
 import { measureWear, useCode } from '../../kit/core-client';
+import { Term } from '../../kit/term';
 import { Card, Veil } from '../../shell/shortcuts';
 import { colour, font } from '../../kit/theme';
 import { useKept } from './kept';
@@ -175,7 +176,8 @@ function Variants({
                 />
               </>
             )}
-            . All are drawn to one scale.
+            . All are drawn to one scale. What is a <Term of="level">level</Term>, and the{' '}
+            <Term of="wearTest">wear test</Term>?
           </Sentence>
         </div>
         <PlainButton looks onPress={close} style={{ margin: '-4px -10px 0 0' }}>

@@ -8,6 +8,7 @@ import { CodeSvg } from '../../kit/code-picture';
 import { Check, Measure, QuietButton, Small, unseen } from '../../kit/controls';
 import { useSteadyCode } from '../../kit/core-client';
 import { Pick } from '../../kit/pick';
+import { Term } from '../../kit/term';
 import { colour, font } from '../../kit/theme';
 import { onPiece, useBench } from './bench';
 
@@ -230,6 +231,10 @@ export function SizeEditor({
           <Check on={quietZone} onChange={(on) => look({ quietZone: on })}>
             quiet zone, the light margin inside the dashes
           </Check>
+          <Small>
+            What is a <Term of="quietZone">quiet zone</Term>, a <Term of="module">square</Term>,{' '}
+            <Term of="dpi">dpi</Term>?
+          </Small>
         </div>
       </Drawing>
       {code && (

@@ -30,6 +30,7 @@ import { useFocusHome } from '../../shell/ledger/focus-home';
 import { JobHead } from '../../shell/ledger/job-head';
 import { useKeys } from '../../shell/ledger/keys';
 import { useUnsavedEdits } from './unsaved-edits';
+import { FirstVisit } from './first-visit';
 import { Ledger } from './ledger';
 import { newest, type OnItsWay } from './newest';
 import { useNews } from '../../shell/ledger/news';
@@ -423,7 +424,10 @@ export function JobScreen({
       <OthersContext.Provider value={others}>
         <JobScreenContext value={state}>
           <Page ref={home}>
-            <JobHead query={query} setQuery={setQuery} search={search} />
+            <div>
+              <JobHead query={query} setQuery={setQuery} search={search} />
+              <FirstVisit />
+            </div>
             <HandContext value={inHandNow}>
               {failed ? (
                 <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine>

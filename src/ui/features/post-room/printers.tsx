@@ -140,7 +140,7 @@ function PrintJob({ job, act }: { job: PrintJobView; act: (work: Promise<unknown
 }
 
 const addressHint =
-  'Most office printers use IPP. You find the address in the printer’s network menu, for example ipp://printer.example/ipp/print. For a printer in your own network, Settings must allow private addresses.';
+  'Most office printers use IPP (a standard for network printers). You find the address in the printer’s network menu, for example ipp://printer.example/ipp/print. For a printer in your own network, Settings must allow private addresses.';
 
 /** A printer more: a real one at its address. */
 function AddPrinter({ act }: { act: (work: Promise<unknown>) => void }) {

@@ -15,6 +15,7 @@ import {
   Sentence,
   Small,
 } from '../../kit/controls';
+import { Term } from '../../kit/term';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
@@ -123,6 +124,11 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
   return (
     <>
       {words.help && <Small style={{ maxWidth: 560 }}>{words.help}</Small>}
+      {kind === 'check-digit' && (
+        <Small>
+          What is a <Term of="checkDigit">check digit</Term>?
+        </Small>
+      )}
       <Rows tabIndex={0} role="region" aria-label={words.many}>
         <table>
           <tbody>

@@ -12,6 +12,7 @@ import { useMay } from '../../kit/me';
 import { useSteadyCode } from '../../kit/core-client';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
+import { Term } from '../../kit/term';
 import { holdsElements, phoneWould, ReadingWords, useReading } from '../../kit/reading';
 import { CodeInHand } from '../../editors/stamp/code-in-hand';
 import { SideBySide } from '../../editors/stamp/side-by-side';
@@ -126,14 +127,19 @@ export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) 
       <div className="col">
         <section>
           <h3>
-            {symbologies[stamp.symbology].name}
-            {typeof version === 'number' && `, version ${version}, level ${level}`}
+            <Term of="symbology">{symbologies[stamp.symbology].name}</Term>
+            {typeof version === 'number' && (
+              <>
+                , version {version}, <Term of="level">level {level}</Term>
+              </>
+            )}
           </h3>
           <p style={{ font: `400 13px/1.5 ${font.code}` }}>
-            {Math.round(code.symbolColumns)} squares × {code.moduleMm.toFixed(3)} mm
+            {Math.round(code.symbolColumns)} <Term of="module">squares</Term> ×{' '}
+            {code.moduleMm.toFixed(3)} mm
             <br />
             {Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(2)} dots each at{' '}
-            {stamp.look.dpi} dpi
+            {stamp.look.dpi} <Term of="dpi">dpi</Term>
           </p>
           {typeof version === 'number' && level !== stamp.level && (
             <Small>Level {level} needs no extra room here.</Small>

@@ -1,0 +1,9 @@
+export {
+  guidePage,
+  guidePages,
+  licencesHtml,
+  searchGuide,
+  version,
+  type GuideHit,
+  type GuidePage,
+} from './pages';

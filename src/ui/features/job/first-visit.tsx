@@ -1,0 +1,64 @@
+'use client';
+
+import { useSyncExternalStore } from 'react';
+import { styled } from 'styled-components';
+import { PlainButton } from '../../kit/controls';
+import { Link } from '../../kit/link';
+import { remembered } from '../../kit/remembered';
+import { colour } from '../../kit/theme';
+import { useJob, type Band } from '../../shell/ledger/context';
+
+const name = 'hand-stamp first visit';
+const listeners = new Set<() => void>();
+const isSeen = (): boolean => remembered.get(name) === 'seen';
+
+const Line = styled.div`
+  display: flex;
+  gap: 20px;
+  align-items: center;
+  padding: 7px 20px;
+  background: ${colour.violetWash};
+  border-bottom: 1px solid ${colour.ruleStrong};
+  font-size: 13.5px;
+  p {
+    flex: 1;
+  }
+`;
+
+const nextSteps: Record<Band, string> = {
+  records: 'Next: say in Stamps what a scan does.',
+  stamps: 'Next: lay out the piece in Piece.',
+  piece: 'Next: make the files in Run.',
+  run: 'Next: choose Make, and download the files from the run at the right.',
+};
+
+/** What a job is and what comes next, for a first visit; hidden for good with one press. */
+export function FirstVisit() {
+  const { band } = useJob();
+  const seen = useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    isSeen,
+    () => true,
+  );
+  if (seen) return null;
+  return (
+    <Line>
+      <p>
+        <b>A job has four parts: Records, Stamps, Piece, Run. Start anywhere.</b> {nextSteps[band]}
+      </p>
+      <Link href="/help/first-badges">Read the guide</Link>
+      <PlainButton
+        looks
+        onPress={() => {
+          remembered.set(name, 'seen');
+          for (const listener of listeners) listener();
+        }}
+      >
+        Hide this
+      </PlainButton>
+    </Line>
+  );
+}
