@@ -2,6 +2,25 @@ import a11y from 'eslint-plugin-jsx-a11y';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
+/**
+ * Words that sentences for people do not use, since they make readers read twice. Only texts with a
+ * space in them are sentences; a short name in the code may be any word.
+ */
+const oldWords =
+  '([Aa]new|[Bb]esides|[Mm]eanwhile|[Ss]hall|[Ww]hoever|[Ww]hom|of ours|oneself|to be had|(is|are) (told|said)|stands|lies in|comes to|go(es)? by|[Pp]oints? at|for ever|([Ll]eave|left|[Tt]ake|taken|[Tt]hrow|thrown) away|[Mm]end(s|ed)?|in hand)';
+const sentence = `/^(?=.*\\s)(.*[^\\w-])?${oldWords}([^\\w-].*)?$/s`;
+const message =
+  'Say it in everyday words: see “How we write” in CONTRIBUTING.md. A text that is not for people gets an exception with its reason.';
+const plainWords = [
+  'Literal[value=',
+  // SQL and styles are tagged templates
+  ':not(TaggedTemplateExpression) > TemplateLiteral > TemplateElement[value.raw=',
+  'JSXText[value=',
+].map((start) => ({
+  selector: `${start}${sentence}]`,
+  message,
+}));
+
 export default tseslint.config(
   { ignores: ['.next/', 'node_modules/', 'bench/node_modules/', 'next-env.d.ts'] },
   ...tseslint.configs.recommended,
@@ -42,12 +61,18 @@ export default tseslint.config(
     },
   },
   {
+    files: ['src/**/*.{ts,tsx}'],
+    ignores: ['src/server/platform/db/migrations/**'],
+    rules: { 'no-restricted-syntax': ['error', ...plainWords] },
+  },
+  {
     files: ['src/server/**/*.ts', 'src/core/**/*.ts'],
-    ignores: ['src/server/platform/clock.ts'],
+    ignores: ['src/server/platform/clock.ts', 'src/server/platform/db/migrations/**'],
     rules: {
       // the time is asked of `clock`, which a test sets, and handed to the core
       'no-restricted-syntax': [
         'error',
+        ...plainWords,
         {
           selector: "NewExpression[callee.name='Date'][arguments.length=0]",
           message: 'Ask `clock.date()`.',

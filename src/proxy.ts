@@ -13,7 +13,7 @@ const open = /^\/(sign-in|welcome|forgotten|k)(\/|$)/;
 export async function proxy(request: NextRequest): Promise<NextResponse> {
   if (!(await isKnown(request.headers.get('host') ?? '')))
     return new NextResponse(
-      'Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.',
+      'Hand Stamp does not know this host name. An administrator can add it to HAND_STAMP_HOSTS.',
       { status: 421 },
     );
   const { pathname, search } = request.nextUrl;

@@ -385,7 +385,7 @@ const journalAsked = z.object({
 export const viewJournal = defineRoute({
   method: 'GET',
   path: '/api/journal',
-  about: 'The journal: what was done, by whom and when, the latest first.',
+  about: 'The journal: what was done, when and by which person, latest first.',
   right: 'administrator',
   query: journalAsked.extend({ before: z.coerce.number().int().min(1).optional() }),
   answer: z.strictObject({ lines: z.array(journalLineSchema), more: z.boolean() }),

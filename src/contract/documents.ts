@@ -83,7 +83,7 @@ export const shownDocument = defineRoute({
   right: 'viewer',
   of: 'document',
   about:
-    'A copy of a document with a name for every run of text, so that a place on the screen leads back to it.',
+    'A copy of a document in which every run of text has a name. The name leads from the screen to the text.',
   params: byId,
   answer: {
     files: [
@@ -133,7 +133,7 @@ export const findInRow = defineRoute({
   of: 'job',
   asks: true,
   about:
-    'Finds the record of another list that a table row, a cell or some lines were written for, and the places with its values.',
+    'Finds the record of another list that a row, a cell or some lines were written for. Also finds the places with its values.',
   params: byId,
   body: z.object({
     document: refersTo('document', z.number().int()),

@@ -374,7 +374,7 @@ export const fetchListPictures = defineRoute({
   right: 'editor',
   of: 'list',
   about:
-    'Downloads the pictures whose web addresses are in a column, as far as one request allows; ask again for the rest.',
+    'Downloads pictures whose web addresses are in a column, as many as one request allows. Repeat it for the rest.',
   params: byId,
   body: z.object({ column: z.string(), after: z.string().max(4000).optional() }),
   answer: fetchedPicturesSchema,

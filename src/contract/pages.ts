@@ -49,7 +49,7 @@ export const changePages = defineRoute({
   path: '/api/lists/{id}/pages',
   right: 'editor',
   of: 'list',
-  about: 'Changes what the pages of a list show, and to whom.',
+  about: 'Changes what the pages of a list show, and who sees it.',
   params: byId,
   body: z.object({ version: z.number().int(), document: pageSetSchema }),
   answer: pageSetViewSchema,

@@ -129,7 +129,7 @@ export function logoWarnings(symbol: CodeSymbol, look: Look): LookWarning[] {
       message:
         damage.lost > damage.capacity
           ? `The logo covers ${damage.lost} codewords of one block, which can repair ${damage.capacity}: it will not read. More error correction helps too.`
-          : `The logo uses up ${damage.lost} of the ${damage.capacity} codewords that its weakest block can repair, so little is left for wear. More error correction helps too.`,
+          : `The logo uses up ${damage.lost} of the ${damage.capacity} codewords that its weakest block can repair. Little is left for wear. More error correction helps too.`,
       ...(share === undefined
         ? { mend: 'Remove the logo.', fix: { logo: undefined } }
         : {

@@ -186,7 +186,7 @@ export const shortStep = (step: OrderStep): string =>
 
 const shortWhens: Record<When['kind'], string> = {
   record: 'comes or changes',
-  reaches: 'comes to it',
+  reaches: 'reaches it',
   document: 'arrives',
   call: 'calls',
   scan: 'scanned',

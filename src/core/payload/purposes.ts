@@ -439,7 +439,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'thing',
     does: 'identifies a thing',
-    phone: 'A scanner types the number where its cursor stands; a phone shows it.',
+    phone: 'A scanner types the number where its cursor is; a phone shows it.',
     format: 'the number as it is',
     fields: content('number'),
     asItIs: true,

@@ -113,7 +113,7 @@ const uses: Readonly<Record<string, string>> = {
   'a6-sign': 'one on a page',
   'a5-sign': 'one on a page',
   'a4-sign': 'one on a page',
-  tent: 'stands on a table',
+  tent: 'for a table',
 };
 
 /** What a stock is taken for, and how its places lie; of one's own measures the latter alone. */

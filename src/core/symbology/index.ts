@@ -450,7 +450,7 @@ const entries: { readonly [K in SymbologyId]: Omit<Symbology, 'id'> } = {
     expectedRead: expectedGs1Read('QRCode', ']Q3'),
     holds: gs1Holds,
     about:
-      'A product number with lot and date, or a GS1 Digital Link, which phones open as a page and tills read as a product number.',
+      'A product number with lot and date, or a GS1 Digital Link. Phones open it as a page, and tills read it as a product number.',
   },
 };
 

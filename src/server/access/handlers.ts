@@ -48,7 +48,7 @@ export const accessHandlers = {
 
   typefacePart: async ({ params }) => {
     const file = await fontPart(params.key, params.slice);
-    if (!file) throw new Refusal('This part of a typeface does not exist.', 404);
+    if (!file) throw new Refusal('This part of a typeface does not exist. Reload the page.', 404);
     return new Response(Uint8Array.from(file), {
       headers: {
         'content-type': 'font/ttf',
@@ -59,7 +59,7 @@ export const accessHandlers = {
 
   typeface: async ({ params }) => {
     const file = await fontFile(params.key);
-    if (!file) throw new Refusal('This typeface does not exist.', 404);
+    if (!file) throw new Refusal('This typeface does not exist. Reload the page.', 404);
     return new Response(Uint8Array.from(file), {
       headers: {
         'content-type': 'font/ttf',
@@ -194,7 +194,10 @@ export const accessHandlers = {
       request,
       contract.redrawPicture.upload.most,
       (n) =>
-        new Refusal(`${name} is too large: ${Math.ceil(n / 2 ** 20)} MB of at most 10 MB.`, 413),
+        new Refusal(
+          `${name} is too large: ${Math.ceil(n / 2 ** 20)} MB of at most 10 MB. Make it smaller and try again.`,
+          413,
+        ),
     );
     return redrawnPicture(name, bytes);
   },

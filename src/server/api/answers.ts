@@ -207,7 +207,10 @@ function byIds(
         `${column.name} is worked out from other columns, so you cannot write it. Write those columns.`,
       );
     if (isSecret(column, columns) && !seesSecrets(caller))
-      throw new Refusal(`${column.name} is secret, and this API key may not see secrets.`, 403);
+      throw new Refusal(
+        `${column.name} is secret, and this API key may not see secrets. Ask an administrator for a key that may.`,
+        403,
+      );
     out[column.id] = value;
   }
   return out;
@@ -367,18 +370,21 @@ export async function apiCode(
   if (!stamp) throw new Refusal('The list has no such stamp. Check its id.', 404);
   if (saysSecret(stamp, columns) && !seesSecrets(caller))
     throw new Refusal(
-      'This code says something secret, and this API key may not see secrets.',
+      'This code says something secret, and this API key may not see secrets. Ask an administrator for a key that may.',
       403,
     );
   const content = contentOf(stamp, row.values);
   if (content.state !== 'said')
     throw new Refusal(
-      'This record has no code: a value it needs is blank, or does not fit the code type.',
+      'This record has no code: a value it needs is blank, or does not fit the code type. Change the value, then ask again.',
       404,
     );
   const made = await drawnCode(stamp, row.values, format);
   if (!made?.reads)
-    throw new Refusal('The code of this record does not read back, so it is not returned.', 409);
+    throw new Refusal(
+      'The code of this record does not read back, so it is not returned. Change its look in the stamp.',
+      409,
+    );
   return made.bytes;
 }
 
@@ -498,7 +504,10 @@ export async function apiMakeLink(
   wanted: { title: string; to: string },
 ): Promise<z.infer<typeof apiLinkSchema>> {
   if (caller.list !== null)
-    throw new Refusal('This API key is for one list, and a single link belongs to no list.', 403);
+    throw new Refusal(
+      'This API key is for one list, and a single link belongs to no list. Use a key for all lists.',
+      403,
+    );
   const { code } = await makeLink(db, { ...wanted, for: 'anyone' }, actorOf(caller));
   return apiLink(db, caller, code);
 }

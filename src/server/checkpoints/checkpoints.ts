@@ -124,7 +124,8 @@ async function checkRule(db: Database, rule: Rule): Promise<void> {
   for (const take of rule.takes) {
     const list = lists.find((l) => l.id === take.list);
     if (!list) throw new Refusal('One of the lists no longer exists. Choose another.');
-    if (seen.has(take.list)) throw new Refusal(`${list.name} is in the sentence twice.`);
+    if (seen.has(take.list))
+      throw new Refusal(`${list.name} is in the sentence twice. Remove one of them.`);
     seen.add(take.list);
     for (const id of [...take.shows, ...take.holds.map((hold) => hold.column)])
       if (!list.columns.some((c) => c.id === id))

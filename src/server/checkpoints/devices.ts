@@ -85,7 +85,8 @@ export async function shutDevice(db: Database, checkpoint: number, device: numbe
     .where('checkpoint_id', '=', checkpoint)
     .where('shut_at', 'is', null)
     .executeTakeFirst();
-  if (numUpdatedRows === 0n) throw new Refusal('This device was already removed.', 404);
+  if (numUpdatedRows === 0n)
+    throw new Refusal('This device was already removed. Reload the page.', 404);
 }
 
 export async function devicesOf(db: Database, checkpoint: number): Promise<DeviceView[]> {

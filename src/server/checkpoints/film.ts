@@ -11,7 +11,7 @@ const most = 14;
  * @throws Refusal 404 where this is no demo: codes are not told to devices
  */
 export async function filmFor(db: Database, checkpoint: number): Promise<string[]> {
-  if (!(await isDemo(db))) throw new Refusal('There is no film.', 404);
+  if (!(await isDemo(db))) throw new Refusal('There is no film. Make one first.', 404);
   const all: string[] = [];
   for (const { id, stamps } of (await checkpointAt(db, checkpoint)).taken)
     await eachRecord(db, id, (_, values) => {
@@ -22,6 +22,8 @@ export async function filmFor(db: Database, checkpoint: number): Promise<string[
   const codes = all.filter((_, n) => n % step === step - 1).slice(0, most);
   const [first] = codes;
   if (first === undefined)
-    throw new Refusal('No record of this checkpoint has a code that can be filmed.');
+    throw new Refusal(
+      'No record of this checkpoint has a code that can be filmed. Add records with codes to its list.',
+    );
   return [...codes.slice(0, 3), first, ...codes.slice(3), 'https://marrambay.example/map'];
 }

@@ -336,7 +336,8 @@ export async function scanOnRound(
         .executeTakeFirstOrThrow())
     );
   });
-  if (row.round_id !== id) throw new Refusal('This scan belongs to another round.', 409);
+  if (row.round_id !== id)
+    throw new Refusal('This scan belongs to another round. Open that round to change it.', 409);
   return shownScan(row);
 }
 type ScanHow = 'camera' | 'reader' | 'picture' | 'hand';
@@ -348,7 +349,7 @@ async function chosen(db: Database, at: RoundAt, record: number) {
     .where('id', '=', record)
     .where('list_id', '=', at.list)
     .executeTakeFirst();
-  if (!row) throw new Refusal('This record is no longer in the list.', 404);
+  if (!row) throw new Refusal('This record is no longer in the list. Reload the page.', 404);
   return { record, values: row.values };
 }
 
@@ -391,11 +392,13 @@ export async function settleOnRound(
         .where('round_id', '=', id)
         .forUpdate()
         .executeTakeFirst();
-      if (!row) throw new Refusal('This scan is not on this round.', 404);
+      if (!row) throw new Refusal('This scan is not on this round. Reload the page.', 404);
       if (row.done !== null) return shownScan(row);
       if (does === 'move') {
         if (row.record_id === null || row.answer === 'unknown')
-          throw new Refusal('This code has no record, so there is nothing to move.');
+          throw new Refusal(
+            'This code has no record, so there is nothing to move. Add it as a record first.',
+          );
         await editCells(
           joined(tx),
           at.list,
@@ -412,7 +415,7 @@ export async function settleOnRound(
         return shownScan(moved);
       }
       if (row.answer !== 'unknown' || row.text === null)
-        throw new Refusal('It is already a record.');
+        throw new Refusal('It is already a record. Reload the page.');
       const now = await found(tx, at, row.text);
       const record =
         now?.record ?? (await makeRecord(joined(tx), at, row.text, row.place, title, actor));
@@ -474,7 +477,7 @@ export async function closeRound(db: Database, id: number, actor: string): Promi
       .executeTakeFirst();
     if (numUpdatedRows === 0n) {
       await roundAt(tx, id);
-      throw new Refusal('This round is already closed.', 409);
+      throw new Refusal('This round is already closed. Reload the page to see its report.', 409);
     }
     const at = await roundAt(tx, id);
     const scans = await tx
@@ -561,7 +564,7 @@ export async function linesOfRound(
 ): Promise<{ at: RoundAt; lines: ReportLine[] }> {
   const at = await roundAt(db, id);
   if (at.closed_at === null)
-    throw new Refusal('The report is ready when the round is closed.', 409);
+    throw new Refusal('The report is ready when the round is closed. Close the round first.', 409);
   const rows = await db
     .selectFrom('round_lines')
     .selectAll()

@@ -217,7 +217,7 @@ type Kept = Selectable<CheckpointScans>;
 /** @throws Refusal where a scan of that name is another checkpoint's */
 function keptHere(row: Kept, at: CheckpointAt): Kept {
   if (row.checkpoint_id !== at.id)
-    throw new Refusal('This scan was already sent at another checkpoint.', 409);
+    throw new Refusal('This scan was already sent at another checkpoint. Look for it there.', 409);
   return row;
 }
 
@@ -277,7 +277,7 @@ export async function takeBack(
       .where('checkpoint_id', '=', checkpoint)
       .executeTakeFirst();
     if (!row || row.answer === 'taken-back')
-      throw new Refusal('This scan is not on this tape.', 404);
+      throw new Refusal('This scan is not on this tape. Reload the page.', 404);
     if (scanner.device !== null) {
       const last = await tx
         .selectFrom('checkpoint_scans')

@@ -67,11 +67,14 @@ async function parsed(name: string): Promise<ParsedMail> {
   if (!folder || !isMessage(name))
     throw new Refusal('This no longer exists. It may have been deleted.', 404);
   const bytes = await readFile(join(folder, name)).catch(() => {
-    throw new Refusal('This notice no longer exists.', 404);
+    throw new Refusal('This notice no longer exists. Reload the page.', 404);
   });
   const { simpleParser } = await import('mailparser');
   return simpleParser(bytes, { skipTextLinks: true }).catch(() => {
-    throw new Refusal('This notice is damaged.', 422);
+    throw new Refusal(
+      'This notice is damaged and cannot be shown. The files of the run are not affected.',
+      422,
+    );
   });
 }
 

@@ -139,7 +139,9 @@ async function checkPrinter(
   if (same && same.id !== id)
     throw new Refusal(`A printer is already called ${wanted.name}. Choose another name.`);
   if (wanted.address !== null && (wanted.intoTray || wanted.faults.length > 0))
-    throw new Refusal('Only a test printer prints into the In-tray, with faults.');
+    throw new Refusal(
+      'Only a test printer prints into the In-tray, with faults. Choose a test printer.',
+    );
 }
 
 /** How long somebody waits for a printer that was just named, in ms. */
@@ -173,7 +175,10 @@ export async function askPrinterAgain(db: Database, id: number): Promise<void> {
     .where('id', '=', id)
     .executeTakeFirst();
   if (!printer?.address)
-    throw new Refusal('This printer no longer exists, or it is a test printer.', 404);
+    throw new Refusal(
+      'This printer no longer exists, or it is a test printer. Choose another.',
+      404,
+    );
   await asked(db, id, printer.address);
 }
 

@@ -146,7 +146,9 @@ async function finished(db: Database, id: number) {
     .where('id', '=', id)
     .executeTakeFirst();
   if (run?.state !== 'done' || run.sheets === 0)
-    throw new Refusal('Only a finished PDF for print can be sent to a printer.');
+    throw new Refusal(
+      'Only a finished PDF for print can be sent to a printer. Wait until the run is finished, or make a PDF for print.',
+    );
   return run;
 }
 

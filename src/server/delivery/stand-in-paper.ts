@@ -37,7 +37,7 @@ async function printOnPaper(
   const tray = configuration().HAND_STAMP_TRAY;
   if (!tray)
     throw new Refusal(
-      'This installation has no In-tray, so the test printer has nowhere to print.',
+      'This installation has no In-tray, so the test printer has nowhere to print. Ask an administrator to set one up.',
     );
   const folder = join(/* turbopackIgnore: true */ tray, printedFolderName);
   await mkdir(/* turbopackIgnore: true */ folder, { recursive: true });

@@ -17,7 +17,10 @@ export const documentsHandlers = {
       request,
       contract.bringPdf.upload.most,
       (n) =>
-        new Refusal(`${name} is too large: ${Math.ceil(n / 2 ** 20)} MB of at most 100 MB.`, 413),
+        new Refusal(
+          `${name} is too large: ${Math.ceil(n / 2 ** 20)} MB of at most 100 MB. Make it smaller or split it, and try again.`,
+          413,
+        ),
     );
     if (bytes.length === 0) throw new Refusal(`${name} is empty. Choose another file.`);
     return keepPdf(db, params.id, name, bytes, actor, passwordOf(request));

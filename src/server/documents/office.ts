@@ -86,7 +86,7 @@ export async function converted(
       documents.map((_, i) =>
         readFile(join(/* turbopackIgnore: true */ folder, `${i}.${to}`)).catch(() => {
           throw new RunError(
-            `LibreOffice could not make a ${to.toUpperCase()} from one of the documents.`,
+            `LibreOffice could not make a ${to.toUpperCase()} from one of the documents. Open the document and save it again, then try again.`,
           );
         }),
       ),

@@ -16,7 +16,8 @@ export async function pageOfRecord(db: Database, jobId: number, record: number):
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
   const { piece } = readJob(job.document);
-  if (piece.ground?.kind !== 'html') throw new Refusal('This job has no web page.', 404);
+  if (piece.ground?.kind !== 'html')
+    throw new Refusal('This job has no web page. Bring in an HTML page in Piece first.', 404);
   const { values } = await db
     .selectFrom('records')
     .select('values')

@@ -260,7 +260,10 @@ export async function ledgerRows(
   may: Right = 'editor',
 ): Promise<LedgerWindow> {
   if (reveal && !includes(may, 'editor'))
-    throw new Refusal('Only people who can edit the list can show secrets.', 403);
+    throw new Refusal(
+      'Only people who can edit the list can show secrets. Ask an administrator for that right.',
+      403,
+    );
   let ids: readonly number[];
   let total: number;
   if (isPlain(view) && view.filter !== 'new' && view.filter !== 'changed') {

@@ -146,9 +146,15 @@ const heavily = heavy(3, 60);
 /** What a view of a job is asked of, and by which name its order is held. */
 async function askOf(db: Database, jobId: number, view: RowsView, hidden: readonly string[]) {
   if (hidden.includes(view.sort?.split(':')[0] ?? ''))
-    throw new Refusal('This column is secret, so you cannot sort by it.', 403);
+    throw new Refusal(
+      'This column is secret, so you cannot sort by it. Choose another column.',
+      403,
+    );
   if (view.where.some(({ column }) => hidden.includes(column)))
-    throw new Refusal('This column is secret, so you cannot search it.', 403);
+    throw new Refusal(
+      'This column is secret, so you cannot search it. Choose another column.',
+      403,
+    );
   const state = await stateOf(db, jobId);
   return { state, name: JSON.stringify([jobId, state, view, hidden]) };
 }

@@ -25,7 +25,10 @@ export async function stepJob(
     const done = await lastDone(tx, jobId, job.list_id, direction);
     if (!done) return undefined;
     if (done.kind === 'list' && !includes(mayList, 'editor'))
-      throw new Refusal('The last change was made to the list, which you cannot edit.', 403);
+      throw new Refusal(
+        'The last change was made to the list, which you cannot edit. Ask someone who can edit the list to undo it.',
+        403,
+      );
     if (done.kind === 'list') {
       const turned = await turnRevisionIn(tx, job.list_id, done.number, direction, actor);
       return { list: job.list_id, turned };

@@ -110,7 +110,7 @@ export async function changeLinks(
   });
   if (changed === 0)
     throw new Refusal(
-      'None of these links can be changed: they are withdrawn or were deleted.',
+      'None of these links can be changed: they are withdrawn or were deleted. Choose others.',
       409,
     );
   return { batch, changed };
@@ -158,7 +158,10 @@ export async function undoLinks(
         where c.batch = ${batch}::uuid and not c.undone order by c.code
         for update of l, c`.execute(tx);
     if (rows.length === 0)
-      throw new Refusal('This change was already undone, or no longer exists.', 409);
+      throw new Refusal(
+        'This change was already undone, or no longer exists. Reload the page.',
+        409,
+      );
     const same = (a: unknown, b: unknown) =>
       JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
     const back = rows.filter(

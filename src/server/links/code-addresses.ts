@@ -178,16 +178,23 @@ export async function codeAt(
   const format = imageFormats.find((f) => f === (ending === 'jpg' ? 'jpeg' : ending));
   const row = token && (await addressed(db, token));
   if (!row || !format) throw new Refusal('There is no picture at this address. Check it.', 404);
-  if (row.withdrawn) throw new Refusal('This picture was withdrawn.', 410);
+  if (row.withdrawn)
+    throw new Refusal('This picture was withdrawn. Ask the person who gave you its address.', 410);
   const { stamp } = row;
   if (!stamp || contentOf(stamp, row.values).state !== 'said')
-    throw new Refusal('This record has no code at the moment.', 404);
+    throw new Refusal(
+      'This record has no code at the moment. Try again later, or ask the person who gave you this address.',
+      404,
+    );
   const kept =
     wanted.look === undefined
       ? undefined
       : (await listKept(db, 'look')).find((k) => k.id === wanted.look);
   if (wanted.look !== undefined && !kept)
-    throw new Refusal('The look in this address no longer exists.', 404);
+    throw new Refusal(
+      'The look in this address no longer exists. Use the address without a look.',
+      404,
+    );
   const own = kept?.document ?? stamp.look;
   const look = {
     ...own,
@@ -206,7 +213,10 @@ export async function codeAt(
   }
   const made = await drawn(token, { ...stamp, look }, row.values, format);
   if (!made?.reads)
-    throw new Refusal('The code of this record does not read back, so it is not shown.', 409);
+    throw new Refusal(
+      'The code of this record does not read back, so it is not shown. Change its look in the stamp.',
+      409,
+    );
   return { bytes: made.bytes, format };
 }
 

@@ -123,7 +123,9 @@ export async function keepWorkedColumn(
 function checkLink(columns: readonly Column[], { source, steps }: Worked): void {
   if (!beginningOf(source).address) return;
   if (steps.length > 0)
-    throw new Refusal('An address made by Hand Stamp cannot be changed by steps.');
+    throw new Refusal(
+      'An address made by Hand Stamp cannot be changed by steps. Remove the steps.',
+    );
   if (!isLink(source) || source.for === 'one') return;
   const secret = columns.find(
     (c) => columnsIn(source.parts).includes(c.id) && isSecret(c, columns),
@@ -278,7 +280,9 @@ export async function changeColumn(
         sourcesOf(c.worked).some((source) => next.findIndex((o) => o.id === source) > i),
     );
     if (wrong)
-      throw new Refusal(`${wrong.name} is worked out from a column that would then come after it.`);
+      throw new Refusal(
+        `${wrong.name} is worked out from a column that would then come after it. Move that column first.`,
+      );
     return { columns: next, note: `${column.name} moved` };
   });
   await rejudgeList(db, listId);

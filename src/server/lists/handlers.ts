@@ -51,7 +51,7 @@ export const listsHandlers = {
     const bytes = await bytesOf(
       request,
       contract.addListPicture.upload.most,
-      () => new Refusal('The picture is larger than 20 MB.', 413),
+      () => new Refusal('The picture is larger than 20 MB. Make it smaller and try again.', 413),
     );
     await keepListPicture(db, params.id, fileNameOf(request, ''), bytes);
     if (query.last === 'yes') await rejudgePictures(db, params.id);

@@ -153,7 +153,7 @@ export async function fireAgain(db: Database, id: number, from: 'step' | 'start'
   const again = await putAgain(db, from, (q) => q.where('id', '=', id));
   if (again === 0)
     throw new Refusal(
-      'This did not fail, or is already in progress, so there is nothing to retry.',
+      'This did not fail, or is already in progress, so there is nothing to retry. Reload the page.',
       409,
     );
 }
@@ -219,7 +219,11 @@ export async function answerFiring(
       .where('id', '=', id)
       .where('state', '=', 'asking')
       .executeTakeFirst();
-    if (numUpdatedRows === 0n) throw new Refusal('This no longer waits for approval.', 409);
+    if (numUpdatedRows === 0n)
+      throw new Refusal(
+        'This no longer waits for approval. Reload the page to see what became of it.',
+        409,
+      );
     if (yes) await enqueue(tx, fireOrdersCard, { lane: 0 }, { key: 'orders-fire-0' });
   });
 }

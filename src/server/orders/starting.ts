@@ -25,7 +25,9 @@ export async function fireByHand(
     if (order.state !== 'on')
       throw new Refusal('This standing order is off. Turn it on first.', 409);
     if (order.list_id === null || order.kind !== 'hand')
-      throw new Refusal('This standing order starts by itself, not by hand.');
+      throw new Refusal(
+        'This standing order starts by itself, not by hand. To start it by hand, change its beginning.',
+      );
     const list = await tx
       .selectFrom('lists')
       .select('columns')
@@ -38,7 +40,8 @@ export async function fireByHand(
       .where(oneOf('id', [...new Set(records)]))
       .orderBy('position')
       .execute();
-    if (rows.length === 0) throw new Refusal('These records are not in its list.');
+    if (rows.length === 0)
+      throw new Refusal('These records are not in its list. Choose records of its list.');
     await tx
       .insertInto('order_events')
       .values(
@@ -70,7 +73,11 @@ export async function newCallSecret(db: Database, id: number): Promise<string> {
     .where('id', '=', id)
     .where('kind', '=', 'call')
     .executeTakeFirst();
-  if (numUpdatedRows === 0n) throw new Refusal('Programs cannot call this standing order.', 404);
+  if (numUpdatedRows === 0n)
+    throw new Refusal(
+      'Programs cannot call this standing order. Choose “a program calls” as its beginning first.',
+      404,
+    );
   return secret;
 }
 
@@ -79,7 +86,11 @@ export async function newCallSecret(db: Database, id: number): Promise<string> {
  * with what does not open it.
  */
 const most = { bytes: 256 * 2 ** 10, wrong: 30 };
-const closed = () => new Refusal('There is nothing at this address, or the secret is wrong.', 404);
+const closed = () =>
+  new Refusal(
+    'There is nothing at this address, or the secret is wrong. Check both in the standing order.',
+    404,
+  );
 
 /**
  * A program calls an order. The same call told twice, by its `webhook-id` or `idempotency-key`, is
@@ -102,7 +113,11 @@ export async function callOrder(
     await bytesOf(
       request,
       most.bytes,
-      () => new Refusal('This is too much for one call: at most 256 kB of JSON.', 413),
+      () =>
+        new Refusal(
+          'This is too much for one call: at most 256 kB of JSON. Send it in several calls.',
+          413,
+        ),
     )
   ).toString();
   if (!opens(unseal(order.secret), request.headers, body)) {

@@ -10,7 +10,10 @@ import type { RunToAssemble } from './maker';
 /** The Out-tray: a folder in the In-tray. @throws RunError where this Hand Stamp has no In-tray */
 export function outFolder(): string {
   const tray = configuration().HAND_STAMP_TRAY;
-  if (!tray) throw new RunError('This installation has no In-tray, and so no Out-tray.');
+  if (!tray)
+    throw new RunError(
+      'This installation has no In-tray, and so no Out-tray. Ask an administrator to set one up.',
+    );
   return join(/* turbopackIgnore: true */ tray, outFolderName);
 }
 

@@ -65,7 +65,7 @@ export async function checkDoor(db: Database, request: Request): Promise<void> {
       : !(site === 'same-origin' || (site === 'none' && reads));
   if (foreign)
     throw new Refusal(
-      'This request came from a page outside Hand Stamp, so nothing was done.',
+      'This request came from a page outside Hand Stamp, so nothing was done. Open Hand Stamp itself and try again there.',
       403,
     );
 }

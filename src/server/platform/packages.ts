@@ -30,8 +30,8 @@ export function packageFile(name: string, path: string): string {
 }
 
 /**
- * A file that lies with the program, such as a page of the guide: looked for from where our programs
- * lie, upwards.
+ * A file that is part of Hand Stamp, such as a page of the guide. It is looked for in the folder of
+ * the programs and in every folder above.
  *
  * @param path with `/`, from the folder that holds all of Hand Stamp
  * @returns undefined if there is no such file or folder

@@ -45,7 +45,7 @@ export async function keepPicture(
     return { name, width: info.width, height: info.height, png: toBase64(png) };
   } catch {
     throw new Refusal(
-      `${name} could not be drawn: the picture is damaged, larger than 50 million pixels, or takes too long to draw.`,
+      `${name} could not be drawn: the picture is damaged, larger than 50 million pixels, or takes too long to draw. Save it again, smaller, and try again.`,
     );
   }
 }

@@ -42,7 +42,9 @@ export async function takePaperFile(
       .executeTakeFirst();
     if (!of) throw new Refusal('This run no longer exists. It may have been deleted.', 404);
     if (of.sheets === 0)
-      throw new Refusal('This run made no sheets, so there is no paper to read.');
+      throw new Refusal(
+        'This run made no sheets, so there is no paper to read. Choose a run that was printed.',
+      );
     const { id } = await tx
       .insertInto('paper_files')
       .values({ run_id: run, name: keepable(name).slice(0, 200), bytes, made_by: actor })
@@ -90,7 +92,9 @@ async function picturesOf(name: string, bytes: Buffer): Promise<Picture[]> {
     }
   } catch (error) {
     if (error instanceof Refusal) throw error;
-    throw new Refusal(`${name} could not be opened: it is damaged, or locked.`);
+    throw new Refusal(
+      `${name} could not be opened: it is damaged, or locked. Save it again and try again.`,
+    );
   }
   return out;
 }
@@ -107,7 +111,9 @@ async function greyOf(name: string, bytes: Buffer): Promise<GreyImage> {
       .toBuffer({ resolveWithObject: true });
     return { width: info.width, height: info.height, pixels: new Uint8Array(data) };
   } catch {
-    throw new Refusal(`${name} could not be opened: the picture is damaged, or far too large.`);
+    throw new Refusal(
+      `${name} could not be opened: the picture is damaged, or far too large. Take it again and try again.`,
+    );
   }
 }
 

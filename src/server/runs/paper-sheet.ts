@@ -23,7 +23,7 @@ export async function paperSheet(db: Database, id: number, page: number): Promis
     .orderBy('place')
     .execute();
   if (!run || run.sheets === 0 || lines.length === 0)
-    throw new Refusal('This page of the run does not exist.', 404);
+    throw new Refusal('This page of the run does not exist. Reload the page.', 404);
   const pictures = await db
     .selectFrom('paper_pictures')
     .select(['pages', 'marks'])

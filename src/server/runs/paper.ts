@@ -42,7 +42,10 @@ export async function markFromPicture(
     .where('id', '=', run)
     .executeTakeFirst();
   if (!of) throw new Refusal('This run no longer exists. It may have been deleted.', 404);
-  if (of.sheets === 0) throw new Refusal('This run made no sheets, so there is no paper to read.');
+  if (of.sheets === 0)
+    throw new Refusal(
+      'This run made no sheets, so there is no paper to read. Choose a run that was printed.',
+    );
   // one picture marks once, also where two windows send it at the same moment: where a code is on
   // several pieces, it would mark others of them
   await tx.selectFrom('runs').select('id').where('id', '=', run).forUpdate().execute();

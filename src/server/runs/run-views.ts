@@ -154,7 +154,7 @@ export async function runFileFor(
   const secret = tellsSecrets(readRun(frozen));
   if (secret && !includes(may, 'editor'))
     throw new Refusal(
-      'This file contains secrets, so only people who can edit the job may download it.',
+      'This file contains secrets, so only people who can edit the job may download it. Ask one of them for it.',
       403,
     );
   return { ...head, secret };
@@ -175,7 +175,7 @@ export async function compareRuns(
     .where('id', 'in', [first, second])
     .execute();
   if (new Set(jobs.map((run) => run.job_id)).size !== 1)
-    throw new Refusal('You can compare only runs of the same job.');
+    throw new Refusal('You can compare only runs of the same job. Choose another run.');
   const only = async (here: number, there: number) =>
     (
       await sql<{ title: string; key: string }>`

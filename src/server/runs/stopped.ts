@@ -26,7 +26,10 @@ export async function finishStopped(db: Database, id: number): Promise<void> {
     const frozen = readRun(run.frozen);
     const output = outputOf(frozen.output?.kind ?? usualOutput);
     if (run.state !== 'cancelled' || output.delivers === 'mail')
-      throw new Refusal('Only a stopped run that sends no emails can be finished.', 409);
+      throw new Refusal(
+        'Only a stopped run that sends no emails can be finished. Reload the page.',
+        409,
+      );
     const chunks = chunksOf(frozen, run.pieces);
     const made = await tx
       .selectFrom('run_chunks')
@@ -38,7 +41,10 @@ export async function finishStopped(db: Database, id: number): Promise<void> {
     const first = chunks.findIndex((chunk) => !done.has(chunk.number));
     const end = chunks[first];
     if (first === 0 || !end)
-      throw new Refusal('Nothing of this run was finished, so there is nothing to keep.', 409);
+      throw new Refusal(
+        'Nothing of this run was finished, so there is nothing to keep. Run it again.',
+        409,
+      );
     const pieces = end.from;
     const name = titleColumn(frozen.columns)?.id ?? '';
     const { rows: without } = await sql<{ record: number; title: string }>`

@@ -262,7 +262,8 @@ function inWords(error: unknown, { host, port, database, username }: NewConnecti
     '57014': `The query took longer than ${timeLimit / 1000} seconds and was stopped. Choose fewer rows or columns.`,
   };
   if (code && known[code]) return new IntakeError(known[code]);
-  if (code?.startsWith('42')) return new IntakeError(`The query has an error: ${message}.`);
+  if (code?.startsWith('42'))
+    return new IntakeError(`The query has an error: ${message}. Correct it and try again.`);
   if (/does not support SSL/i.test(message ?? ''))
     return new IntakeError(
       'The database offers no encryption. Ask its administrator, or choose “not encrypted”.',

@@ -114,7 +114,7 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
     new Limits(intake.file_name).records(rows.length);
     if (rows.length === 0)
       throw new IntakeError(
-        'There are no rows below the headings, so there are no records to bring in.',
+        'There are no rows below the headings, so there are no records to bring in. Choose another row for the headings.',
       );
     const listId = await db.transaction().execute(async (tx) => {
       if (!(await holdIntake(tx, id, 'taking'))) return undefined;

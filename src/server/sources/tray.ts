@@ -87,16 +87,19 @@ export async function trayPdfs(): Promise<string[]> {
  */
 export async function trayPdf(path: string): Promise<Buffer> {
   if (!(await trayPdfs()).includes(path))
-    throw new IntakeError(`${path} is no longer in the In-tray.`);
+    throw new IntakeError(
+      `${path} is no longer in the In-tray. Save it there again, or choose another file.`,
+    );
   return bytesOfFile(path, join(/* turbopackIgnore: true */ trayFolder()!, path));
 }
 
 /** A path in the In-tray. @throws IntakeError for a name that would lead out of it */
 function inTray(name: string): string {
   const folder = trayFolder();
-  if (!folder) throw new IntakeError('This installation has no In-tray.');
+  if (!folder)
+    throw new IntakeError('This installation has no In-tray. Ask an administrator to set one up.');
   if (name === '' || name !== basename(name) || name === '..' || name === '.')
-    throw new IntakeError(`${name} is not in the In-tray.`);
+    throw new IntakeError(`${name} is not in the In-tray. Check its name.`);
   return join(/* turbopackIgnore: true */ folder, name);
 }
 
@@ -111,7 +114,7 @@ export const trayFile = async (name: string): Promise<Buffer> => bytesOfFile(nam
 export async function printedFile(name: string): Promise<Buffer> {
   const folder = inTray(printedFolderName);
   if (name === '' || name !== basename(name) || name === '..' || name === '.')
-    throw new IntakeError(`${name} is not in the In-tray.`);
+    throw new IntakeError(`${name} is not in the In-tray. Check its name.`);
   return bytesOfFile(name, join(/* turbopackIgnore: true */ folder, name));
 }
 
@@ -130,7 +133,10 @@ async function bytesOfFile(name: string, path: string): Promise<Buffer> {
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     if (error instanceof IntakeError || code === undefined) throw error;
-    if (code === 'ENOENT') throw new IntakeError(`${name} is no longer in the In-tray.`);
+    if (code === 'ENOENT')
+      throw new IntakeError(
+        `${name} is no longer in the In-tray. Save it there again, or choose another file.`,
+      );
     throw new IntakeError(code === 'ELOOP' ? noFile(name) : `${name} cannot be opened (${code}).`);
   }
 }
@@ -147,7 +153,9 @@ export async function trayFolderRows(name: string, base: string): Promise<string
   const walk = async (at: string): Promise<void> => {
     for (const entry of await readdir(/* turbopackIgnore: true */ at, { withFileTypes: true })) {
       if (files.length > mostFiles)
-        throw new IntakeError(`${name} has more than ${mostFiles.toLocaleString('en')} files.`);
+        throw new IntakeError(
+          `${name} has more than ${mostFiles.toLocaleString('en')} files. Split it into several folders.`,
+        );
       if (passing.test(entry.name)) continue;
       const path = join(/* turbopackIgnore: true */ at, entry.name);
       if (entry.isDirectory()) await walk(path);
@@ -165,7 +173,9 @@ export async function trayFolderRows(name: string, base: string): Promise<string
   if (root && !root.isDirectory()) throw new IntakeError(noFile(name));
   await walk(folder).catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'ENOENT')
-      throw new IntakeError(`The folder ${name} is no longer in the In-tray.`);
+      throw new IntakeError(
+        `The folder ${name} is no longer in the In-tray. Create it there again, or choose another folder.`,
+      );
     throw error;
   });
   return folderRows(files, base);

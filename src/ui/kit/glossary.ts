@@ -1,4 +1,4 @@
-/** A word that needs an explanation, as the glossary and the dotted words of the screens show it. */
+/** A word with its explanation: for the glossary, and for the dotted words of the screens. */
 export interface Explained {
   word: string;
   /** At most two short sentences. */
@@ -122,7 +122,7 @@ export const ourWords = {
   },
   page: {
     word: 'Record page',
-    meaning: 'A web page that each record of a list can have. You choose what it shows to whom.',
+    meaning: 'A web page that each record of a list can have. You choose who sees which columns.',
   },
   checkpoint: {
     word: 'Checkpoint',

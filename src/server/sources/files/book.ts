@@ -83,7 +83,9 @@ export function readBook(name: string, bytes: Uint8Array, reading: TextReading =
       ? readWorkbook(name, bytes, 'XLS', new Map())
       : readText(name, bytes, reading);
   if (book.sheets.every((sheet) => sheet.rows.length === 0))
-    throw new IntakeError(`${name} has no filled cells, so there are no records to bring in.`);
+    throw new IntakeError(
+      `${name} has no filled cells, so there are no records to bring in. Choose another sheet or file.`,
+    );
   return {
     ...book,
     sheets: book.sheets.map((sheet) => ({ ...sheet, name: keepable(sheet.name) })),

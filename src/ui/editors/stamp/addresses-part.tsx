@@ -80,8 +80,8 @@ function Addresses({ stamp }: { stamp: Stamp }) {
   return (
     <div style={{ display: 'grid', gap: 10, width: 460 }}>
       <Small>
-        Each record’s code as a picture at a web address that cannot be guessed, for a web page, an
-        email or a spreadsheet cell. It always shows the current code.
+        Each record’s code as a picture at a web address that cannot be guessed. Use it in a web
+        page, an email or a spreadsheet cell. It always shows the current code.
       </Small>
       {data.count === 0 ? (
         <div>

@@ -210,7 +210,7 @@ function Ways({
             {must ? (
               <b>for one person each</b>
             ) : (
-              <ChoicePart label="For whom" value={of} onChange={setOf} choices={whom} />
+              <ChoicePart label="Who it is for" value={of} onChange={setOf} choices={whom} />
             )}
             {must && ', because it leads to something secret'}.
           </Sentence>

@@ -68,7 +68,7 @@ const knownWords: Record<KnownBy, string> = {
   name: 'in its file name',
   title: 'in its title',
   text: 'in its text',
-  code: 'in a code that stands on it',
+  code: 'in a code that is on it',
 };
 const pageWords: Record<PageChoice, string> = {
   first: 'the first page',

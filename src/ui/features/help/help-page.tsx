@@ -277,8 +277,8 @@ export function About({
       <Article>
         <h1>About Hand Stamp</h1>
         <p>
-          Hand Stamp, version {version}. It makes a code for each record of a list, merges the codes
-          into badges, labels, signs, documents and emails, and reads every code back before it
+          Hand Stamp, version {version}. It makes a code for each record of a list and merges the
+          codes into badges, labels, signs, documents and emails. It reads every code back before it
           leaves.
         </p>
         <p>Hand Stamp itself has the MIT licence. It uses the packages and typefaces below.</p>

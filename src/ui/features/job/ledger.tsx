@@ -138,7 +138,7 @@ const Scroller = styled.div`
   min-height: 0;
   outline: none;
   position: relative;
-  /* the row in hand shows where the keys go */
+  /* the selected row shows which record the keys change */
   &:focus-visible [role='row'][aria-selected='true'] {
     box-shadow:
       inset 4px 0 0 ${colour.violet},

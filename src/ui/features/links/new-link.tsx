@@ -58,7 +58,7 @@ function Alone({ onMade }: { onMade: (code: string) => void }) {
       <Sentence $minor>
         It is{' '}
         <ChoicePart
-          label="For whom"
+          label="Who it is for"
           value={whom}
           onChange={setWhom}
           choices={[

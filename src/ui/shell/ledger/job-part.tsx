@@ -63,7 +63,7 @@ function JobEditor({ close }: { close: () => void }) {
           what="this job"
           says={
             last
-              ? `This deletes its piece, its runs and their files, and the list ${job.list.name} with its ${job.counts.all.toLocaleString('en')} records, which no other job uses. This cannot be undone.`
+              ? `This deletes its piece, its runs and their files. The list ${job.list.name} with its ${job.counts.all.toLocaleString('en')} records is deleted too, because no other job uses it. This cannot be undone.`
               : `This deletes its piece, its runs and their files. The list ${job.list.name} stays, because other jobs use it. This cannot be undone.`
           }
           onThrow={() =>
