@@ -21,6 +21,20 @@ const plainWords = [
   message,
 }));
 
+/** Texts of the interface have a home per feature, so that they can be read in one go. */
+const textsInWords = [
+  {
+    selector:
+      ':not(JSXElement[openingElement.name.name=/^(Term|title|option|code)$/]) > JSXText[value=/[A-Za-z]{2}/]',
+    message: 'Put texts into `words.ts` of the feature, and parts into them by `withParts`.',
+  },
+  {
+    selector:
+      'JSXAttribute[name.name=/^(label|title|alt|aria-label|placeholder)$/] > Literal[value=/[A-Za-z]{2}/]',
+    message: 'Put labels into `words.ts` of the feature.',
+  },
+];
+
 export default tseslint.config(
   { ignores: ['.next/', 'node_modules/', 'bench/node_modules/', 'next-env.d.ts'] },
   ...tseslint.configs.recommended,
@@ -64,6 +78,10 @@ export default tseslint.config(
     files: ['src/**/*.{ts,tsx}'],
     ignores: ['src/server/platform/db/migrations/**'],
     rules: { 'no-restricted-syntax': ['error', ...plainWords] },
+  },
+  {
+    files: ['src/ui/**/*.tsx'],
+    rules: { 'no-restricted-syntax': ['error', ...plainWords, ...textsInWords] },
   },
   {
     files: ['src/server/**/*.ts', 'src/core/**/*.ts'],

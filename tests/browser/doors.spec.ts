@@ -52,7 +52,7 @@ test('no door does anything for a foreign page or a foreign name', async () => {
         path,
         {
           'content-type': 'application/json',
-          ...Object.fromEntries(Object.entries({ host: here.host, ...headers } as object)),
+          ...(Object.assign({ host: here.host }, headers) as unknown as Record<string, string>),
         },
         method === 'GET' ? undefined : '{}',
       );

@@ -58,6 +58,7 @@ test.afterAll(async () => {
     if (command.exitCode === null) await new Promise((resolve) => command.once('exit', resolve));
   }
   stopServer(join(state, 'data'));
+  stopServer(join(stateFolder('guide-here'), 'data'));
 });
 /** Processes of a start whose command line holds a text. */
 const pids = (of: Started, text: string) =>
@@ -251,7 +252,7 @@ test('the guide’s first page is followed, heading by heading, from an empty in
   page,
 }) => {
   test.setTimeout(180_000);
-  const here = await start(['--purpose=first-here', '--fresh']);
+  const here = await start(['--purpose=guide-here', '--fresh']);
   const address = /become the administrator.*: (http\S+)/
     .exec(here.said())![1]!
     .replace('localhost', '127.0.0.1');

@@ -92,7 +92,7 @@ test('a stamp goes by links, says what that saves, and goes back to the address 
   await way.click();
   await expect(page.getByText('with a link, same size of squares')).toBeVisible();
   await page.getByRole('button', { name: 'Use short links' }).click();
-  await expect(way).toHaveText('by a short link');
+  await expect(way).toHaveText('through a short link');
   await expect(
     page.getByText(/HTTPS:\/\/GO\.MARRAMBAY\.EXAMPLE\/[2-9A-Z]{9}/).first(),
   ).toBeVisible();

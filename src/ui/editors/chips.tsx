@@ -6,6 +6,8 @@ import type { Part } from '../../core/records/parts';
 import type { Column } from '../../core/records/columns';
 import { QuietButton, Small } from '../kit/controls';
 import { colour, font } from '../kit/theme';
+import { chips as wording } from './words';
+import { filled } from '../kit/with-parts';
 
 const Strip = styled.div`
   display: flex;
@@ -153,10 +155,13 @@ export function ChipLine({
           />
         ) : (
           <ColumnChip key={i}>
-            {columns.find((c) => c.id === part.column)?.name ?? 'a deleted column'}
+            {columns.find((c) => c.id === part.column)?.name ?? wording.aDeletedColumn}
             <button
               type="button"
-              aria-label={`Remove ${columns.find((c) => c.id === part.column)?.name ?? 'the column'}`}
+              aria-label={filled(
+                wording.remove,
+                columns.find((c) => c.id === part.column)?.name ?? wording.theColumn,
+              )}
               onClick={() => {
                 // the caret stays where the column stood, between what comes together there
                 const text = held[i - 1];
@@ -223,7 +228,7 @@ export function PutInColumn({
   if (columns.length === 0) return null;
   return (
     <div>
-      <Small style={{ marginBottom: 4 }}>Add a column:</Small>
+      <Small style={{ marginBottom: 4 }}>{wording.addAColumn}</Small>
       <div style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 120, overflow: 'auto' }}>
         {columns.map((column) => (
           <QuietButton

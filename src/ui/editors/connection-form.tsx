@@ -6,15 +6,17 @@ import { useState } from 'react';
 import { ask } from '../kit/api';
 import { portOf, portTrouble } from '../kit/port';
 import { ChoicePart, ErrorLine, MainButton, Sentence, Small, Words } from '../kit/controls';
+import { connectionForm as wording } from './words';
+import { withParts } from '../kit/with-parts';
 
 const blank = { name: '', host: '', port: '5432', database: '', username: '', password: '' };
 const labels: readonly [keyof typeof blank, string][] = [
-  ['name', 'Name of this connection'],
-  ['host', 'Server (host)'],
-  ['port', 'Port'],
-  ['database', 'Database'],
-  ['username', 'User name (read-only)'],
-  ['password', 'Password'],
+  ['name', wording.nameOfThisConnection],
+  ['host', wording.serverHost],
+  ['port', wording.port],
+  ['database', wording.database],
+  ['username', wording.userNameReadOnly],
+  ['password', wording.password],
 ];
 
 /** A connection to a PostgreSQL database: tried before it is kept, its password sealed. */
@@ -47,26 +49,27 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
         ))}
       </div>
       <Sentence>
-        Encryption:{' '}
-        <ChoicePart
-          label="Encryption"
-          value={tls}
-          onChange={setTls}
-          choices={[
-            { id: 'yes', name: 'encrypted, its certificate checked', about: 'Recommended.' },
-            {
-              id: 'unchecked',
-              name: 'encrypted, its certificate not checked',
-              about: 'For a server with a certificate of its own.',
-            },
-            {
-              id: 'no',
-              name: 'not encrypted',
-              about: 'Others on the network can read it. Use only for a database on this computer.',
-            },
-          ]}
-        />
-        .
+        {withParts(
+          wording.encryption2,
+          <ChoicePart
+            label={wording.encryption}
+            value={tls}
+            onChange={setTls}
+            choices={[
+              { id: 'yes', name: wording.encryptedItsCertificateChecked, about: 'Recommended.' },
+              {
+                id: 'unchecked',
+                name: wording.encryptedItsCertificateNot,
+                about: wording.forAServerWith,
+              },
+              {
+                id: 'no',
+                name: wording.notEncrypted,
+                about: wording.othersOnTheNetwork,
+              },
+            ]}
+          />,
+        )}
       </Sentence>
       <div>
         <MainButton
@@ -80,10 +83,10 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
             port === undefined
           }
         >
-          {keep.isPending ? 'Testing …' : 'Test and save'}
+          {keep.isPending ? wording.testing : wording.testAndSave}
         </MainButton>
       </div>
-      <Small>The password is stored encrypted and never shown.</Small>
+      <Small>{wording.thePasswordIsStored}</Small>
       {wrongPort && <ErrorLine>{wrongPort}</ErrorLine>}
       {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
     </form>

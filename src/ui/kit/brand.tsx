@@ -1,5 +1,7 @@
 import { styled } from 'styled-components';
 import { colour, font } from './theme';
+import { brand as wording } from './words';
+import { withParts } from './with-parts';
 
 const Words = styled.span`
   display: flex;
@@ -13,11 +15,13 @@ const Words = styled.span`
 export function Brand() {
   return (
     <Words>
-      <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden>
-        <circle cx="11" cy="11" r="9.5" fill="none" stroke={colour.violet} strokeWidth="2.2" />
-        <circle cx="11" cy="11" r="5" fill={colour.violet} />
-      </svg>
-      Hand Stamp
+      {withParts(
+        wording.handStamp,
+        <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden>
+          <circle cx="11" cy="11" r="9.5" fill="none" stroke={colour.violet} strokeWidth="2.2" />
+          <circle cx="11" cy="11" r="5" fill={colour.violet} />
+        </svg>,
+      )}
     </Words>
   );
 }

@@ -1,13 +1,12 @@
+import { camera as wording } from './words';
+import { filled } from './with-parts';
 /** What keeps a camera from being used, in words, and what to do instead. */
 export function cameraTrouble(error: unknown): string {
   const name = error instanceof DOMException ? error.name : '';
-  if (name === 'NotAllowedError' || name === 'SecurityError')
-    return 'This page may not use the camera. Allow it in the browser, next to the address, or choose a picture file.';
-  if (name === 'NotFoundError' || name === 'OverconstrainedError')
-    return 'This device has no camera. Choose a picture file instead.';
-  if (name === 'NotReadableError' || name === 'AbortError')
-    return 'Another program is using the camera. Close that program, or choose a picture file.';
-  return 'The camera works only on https addresses. Choose a picture file instead.';
+  if (name === 'NotAllowedError' || name === 'SecurityError') return wording.thisPageMayNot;
+  if (name === 'NotFoundError' || name === 'OverconstrainedError') return wording.thisDeviceHasNo;
+  if (name === 'NotReadableError' || name === 'AbortError') return wording.anotherProgramIsUsing;
+  return wording.theCameraWorksOnly;
 }
 
 const largest = 1600;
@@ -47,9 +46,7 @@ const sheetLargest = 4000;
  */
 export async function greyOfSheet(file: File) {
   const bitmap = await createImageBitmap(file).catch(() => {
-    throw new Error(
-      `${file.name} is not a picture that can be opened here. Choose a PNG, JPEG or WebP file.`,
-    );
+    throw new Error(filled(wording.isNotAPicture, file.name));
   });
   return greyOf(bitmap, bitmap.width, bitmap.height, sheetLargest);
 }

@@ -26,6 +26,7 @@ import {
 import { css, styled } from 'styled-components';
 import { useMay } from './me';
 import { colour, font } from './theme';
+import { controls as wording } from './words';
 
 const MainButtonLook = styled(Button)`
   background: ${colour.violet};
@@ -591,7 +592,7 @@ export function ZoomButtons({
     <>
       <QuietButton
         looks
-        aria-label="Smaller"
+        aria-label={wording.smaller}
         isDisabled={zoom <= 0.5}
         onPress={() => setZoom(zoom / 1.25)}
       >
@@ -599,7 +600,7 @@ export function ZoomButtons({
       </QuietButton>
       <QuietButton
         looks
-        aria-label="Larger"
+        aria-label={wording.larger}
         isDisabled={zoom >= most}
         onPress={() => setZoom(zoom * 1.25)}
       >

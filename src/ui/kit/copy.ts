@@ -1,5 +1,6 @@
+import { copy as wording } from './words';
 /** What is said where the browser does not let something be copied. */
-export const notCopied = 'Your browser blocked copying. Select the text and press Ctrl+C.';
+export const notCopied = wording.yourBrowserBlockedCopying;
 
 /**
  * Copies text. Browsers let only pages do so that they reached over HTTPS or on this very machine,

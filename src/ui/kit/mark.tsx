@@ -1,13 +1,14 @@
 import { colour } from './theme';
+import { mark as wording } from './words';
 
 export type MarkName = 'ready' | 'look' | 'out' | 'failed' | 'none';
 
 export const markWords: Record<MarkName, string> = {
   ready: 'ready',
-  look: 'needs a look',
-  out: 'left out',
+  look: wording.needsALook,
+  out: wording.leftOut,
   failed: 'failed',
-  none: 'not run yet',
+  none: wording.notRunYet,
 };
 
 /**

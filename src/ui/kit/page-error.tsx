@@ -4,6 +4,8 @@ import { useRouter } from 'next/navigation';
 import { startTransition, useEffect } from 'react';
 import { ask } from './api';
 import { PlainButton } from './controls';
+import { pageError as wording } from './words';
+import { withParts } from './with-parts';
 
 export interface PageErrorProps {
   error: Error & { digest?: string };
@@ -47,16 +49,12 @@ export function PageError({ error, reset }: PageErrorProps) {
   });
   return (
     <main style={{ padding: 30, maxWidth: '40rem' }} role="alert">
-      <h1>This page could not be shown just now</h1>
-      <p>
-        {renewed
-          ? 'Hand Stamp was updated while this window was open, or part of it did not load. Nothing that was saved is lost. The page loads again by itself.'
-          : 'The database is probably restarting, which takes a few seconds. Nothing that was saved is lost. The page tries again by itself.'}
-      </p>
+      <h1>{wording.thisPageCouldNot}</h1>
+      <p>{renewed ? wording.handStampWasUpdated : wording.theDatabaseIsProbably}</p>
       <PlainButton looks onPress={again}>
-        Try now
+        {wording.tryNow}
       </PlainButton>
-      {error.digest && <p>For the log: {error.digest}</p>}
+      {error.digest && <p>{withParts(wording.forTheLog, error.digest)}</p>}
     </main>
   );
 }

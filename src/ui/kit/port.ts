@@ -1,3 +1,5 @@
+import { port as wording } from './words';
+import { filled } from './with-parts';
 /** A port that was typed: a whole number from 1 to 65535 (RFC 6335, 6); undefined for another. */
 export function portOf(typed: string): number | undefined {
   const port = /^\s*\d{1,5}\s*$/.test(typed) ? Number(typed) : 0;
@@ -12,4 +14,4 @@ export function portOf(typed: string): number | undefined {
 export const portTrouble = (typed: string, usual: string): string | undefined =>
   typed.trim() === '' || portOf(typed) !== undefined
     ? undefined
-    : `“${typed}” is not a port. Enter a whole number up to 65535, usually ${usual}.`;
+    : filled(wording.isNotAPort, typed, usual);

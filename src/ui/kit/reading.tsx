@@ -10,6 +10,8 @@ import type { ReadingReport } from '../../workers/protocol';
 import { readCode } from './core-client';
 import { Mark } from './mark';
 import { colour, font } from './theme';
+import { reading as wording } from './words';
+import { withParts } from './with-parts';
 
 /**
  * What the independent reader makes of a code's own artwork, read afresh whenever the artwork
@@ -53,26 +55,23 @@ export function ReadingWords({
     gap: 7,
     alignItems: 'baseline',
   } as const;
-  if (!report) return <span style={{ ...style, color: colour.inkSoft }}>reading …</span>;
-  if (report.result === 'none') return <span style={style}>there is no code</span>;
+  if (!report) return <span style={{ ...style, color: colour.inkSoft }}>{wording.reading}</span>;
+  if (report.result === 'none') return <span style={style}>{wording.thereIsNoCode}</span>;
   if (report.result === 'unread')
     return (
       <span style={{ ...style, color: colour.failed }}>
-        <Mark name="failed" />
-        does not read
+        {withParts(wording.doesNotRead, <Mark name="failed" />)}
       </span>
     );
   if (report.result === 'differs')
     return (
       <span style={{ ...style, color: colour.failed, wordBreak: 'break-all' }}>
-        <Mark name="failed" />
-        different: {report.text}
+        {withParts(wording.different, <Mark name="failed" />, report.text)}
       </span>
     );
   return (
     <span style={{ ...style, color: colour.ready }}>
-      <Mark name="ready" />
-      correct, {Array.from(payload).length} characters
+      {withParts(wording.correctCharacters, <Mark name="ready" />, Array.from(payload).length)}
     </span>
   );
 }

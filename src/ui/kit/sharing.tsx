@@ -5,10 +5,12 @@ import { includes, sharedRights, type SharedRight } from '../../core/access/righ
 import { ask } from './api';
 import { ErrorLine, PlainButton, Small } from './controls';
 import { Pick } from './pick';
+import { sharing as wording } from './words';
+import { filled, withParts } from './with-parts';
 
 const ways = sharedRights.map((id) => ({
   id,
-  name: id === 'viewer' ? 'as a Viewer' : 'as an Editor',
+  name: id === 'viewer' ? wording.asAViewer : wording.asAnEditor,
 }));
 
 /** With whom a job, or a list with all its jobs, is shared. */
@@ -30,25 +32,25 @@ export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Loading who it is shared with …</Small>;
+  if (!data) return <Small>{wording.loadingWhoItIs}</Small>;
   return (
     <div style={{ display: 'grid', gap: 8 }}>
       {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
-      <p>{data.shares.length === 0 ? 'Not shared with anyone else.' : `Shared with:`}</p>
+      <p>{data.shares.length === 0 ? wording.notSharedWithAnyone : wording.sharedWith}</p>
       {data.shares.map((one) => (
         <div key={one.person} style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
-          <b>{one.name}</b> {one.right === 'viewer' ? 'as a Viewer' : 'as an Editor'}
+          <b>{one.name}</b> {one.right === 'viewer' ? wording.asAViewer : wording.asAnEditor}
           <PlainButton
-            aria-label={`Stop sharing with ${one.name}`}
+            aria-label={filled(wording.stopSharingWith, one.name)}
             onPress={() => share(one.person, null)}
           >
-            Stop sharing
+            {wording.stopSharing}
           </PlainButton>
         </div>
       ))}
       {data.others.length > 0 && (
         <>
-          <Pick label="Share" value={right} choices={ways} onChange={setRight} />
+          <Pick label={wording.share} value={right} choices={ways} onChange={setRight} />
           <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
             {data.others
               .filter((person) => !includes(person.right, right))
@@ -58,7 +60,7 @@ export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
                   style={{ textDecoration: 'underline', padding: '2px 4px' }}
                   onPress={() => share(person.id, right)}
                 >
-                  with {person.name}
+                  {withParts(wording.with, person.name)}
                 </PlainButton>
               ))}
           </div>

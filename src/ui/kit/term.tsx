@@ -5,6 +5,8 @@ import { Button, Tooltip, TooltipTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { tradeWords } from './glossary';
 import { colour } from './theme';
+import { term as wording } from './words';
+import { filled } from './with-parts';
 
 const Word = styled(Button)`
   font: inherit;
@@ -34,7 +36,7 @@ export function Term({ of, children }: { of: keyof typeof tradeWords; children: 
   const { word, meaning } = tradeWords[of];
   return (
     <TooltipTrigger delay={150} isOpen={open} onOpenChange={setOpen}>
-      <Word aria-label={`${String(children)}: what is this?`} onPress={() => setOpen(true)}>
+      <Word aria-label={filled(wording.whatIsThis, String(children))} onPress={() => setOpen(true)}>
         {children}
       </Word>
       <Meaning placement="bottom start" offset={5}>

@@ -2,6 +2,8 @@
 
 import { useState } from 'react';
 import { ErrorLine, PlainButton, QuietButton, Small } from './controls';
+import { throwAway as wording } from './words';
+import { withParts } from './with-parts';
 
 /** Throws something away that cannot be brought back: asks once, saying what goes with it. */
 export function ThrowAway({
@@ -21,7 +23,7 @@ export function ThrowAway({
         onPress={() => setAsked(true)}
         style={{ justifySelf: 'start', padding: '2px 0', textDecoration: 'underline' }}
       >
-        Delete {what} …
+        {withParts(wording.delete, what)}
       </PlainButton>
     );
   return (
@@ -37,16 +39,16 @@ export function ThrowAway({
             );
           }}
         >
-          Delete permanently
+          {wording.deletePermanently}
         </QuietButton>
         <PlainButton
           isDisabled={state === 'busy'}
           onPress={() => (setAsked(false), setState('idle'))}
         >
-          Cancel
+          {wording.cancel}
         </PlainButton>
       </div>
-      {state === 'busy' && <Small role="status">Deleting …</Small>}
+      {state === 'busy' && <Small role="status">{wording.deleting}</Small>}
       {typeof state === 'object' && <ErrorLine>{state.error}</ErrorLine>}
     </div>
   );

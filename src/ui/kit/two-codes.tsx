@@ -6,6 +6,8 @@ import { CodeSvg } from './code-picture';
 import { Small } from './controls';
 import { useCode } from './core-client';
 import { font } from './theme';
+import { twoCodes as wording } from './words';
+import { filled } from './with-parts';
 
 /**
  * Two codes for one purpose at one module size, each with its modules and its width: what a link
@@ -46,8 +48,8 @@ export function TwoCodes({
                 {code === undefined
                   ? '…'
                   : code === null
-                    ? 'no code'
-                    : `${code.symbolColumns} squares`}
+                    ? wording.noCode
+                    : filled(wording.squares, code.symbolColumns)}
               </span>
             </figcaption>
           </figure>

@@ -5,6 +5,7 @@ import { styled } from 'styled-components';
 import { useMay } from './me';
 import { colour } from './theme';
 import { remembered } from './remembered';
+import { usual as wording } from './words';
 
 /** A part of a sentence that folds away as long as it is as usual. */
 export interface Setting {
@@ -45,9 +46,8 @@ const Line = styled.span`
     background: ${colour.violetWash};
   }
 `;
-const Folded = styled.span`
-  font-size: 13px;
-  color: ${colour.inkSoft};
+const Words = styled.span<{ $small: boolean }>`
+  ${(p) => p.$small && `font-size: 13px; color: ${colour.inkSoft};`}
 `;
 
 /**
@@ -80,34 +80,29 @@ export function UsualSettings({
   const stays = (p: Setting) => !p.usual || changed.includes(p.id);
   const shown = parts.filter(stays);
   const folded = parts.filter((p) => !stays(p));
-  // all in one list with keys: a part that goes up keeps its open editor
+  // all of one kind in one list with keys: a part that goes up keeps its open editor
+  const put = (p: Setting, before: string, $small: boolean) => (
+    <Words key={p.id} $small={$small}>
+      {before}
+      {p.part}
+    </Words>
+  );
   return [
-    ...shown.map((p) => <Fragment key={p.id}>, {p.part}</Fragment>),
+    ...shown.map((p) => put(p, ', ', false)),
     <Fragment key=".">{end}</Fragment>,
     folded.length > 0 && (
-      <Fragment key="line">
-        <Line>
-          {shown.length > 0 ? 'Otherwise with the ' : 'With the '}
-          {may ? (
-            <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
-              usual settings
-            </button>
-          ) : (
-            'usual settings'
-          )}
-          {opened ? ' ▾' : `: ${folded.map((p) => p.words).join(', ')}${may ? ' ▸' : ''}`}
-        </Line>
-      </Fragment>
-    ),
-    ...folded.map((p, i) => (
-      <Fragment key={p.id}>
-        {opened && (
-          <Folded>
-            {i > 0 && ', '}
-            {p.part}
-          </Folded>
+      <Line key="line">
+        {shown.length > 0 ? wording.otherwiseWithThe : wording.withThe}
+        {may ? (
+          <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
+            {wording.usualSettings}
+          </button>
+        ) : (
+          wording.usualSettings
         )}
-      </Fragment>
-    )),
+        {opened ? ' ▾' : `: ${folded.map((p) => p.words).join(', ')}${may ? ' ▸' : ''}`}
+      </Line>
+    ),
+    ...(opened ? folded.map((p, i) => put(p, i > 0 ? ', ' : '', true)) : []),
   ];
 }

@@ -16,11 +16,13 @@ import { MeMenu } from './me-menu';
 import { HelpMenu } from './help-menu';
 import { SignedOut } from './signed-out';
 import { colour, font } from '../kit/theme';
+import { frame as wording } from './words';
+import { withParts } from '../kit/with-parts';
 
 // other scripts in the typefaces that also print them; each, or the part of it, is fetched only
 // when a name needs it
 const whole = [
-  ['noto', 'U+0100-024F, U+0370-052F, U+1E00-1FFF'],
+  ['noto', wording.u0100024FU],
   ['noto-hebrew', 'U+0590-05FF'],
   ['noto-arabic', 'U+0600-06FF'],
   ['noto-devanagari', 'U+0900-097F'],
@@ -96,15 +98,15 @@ const Bar = styled.header`
 `;
 
 const places: readonly (readonly [href: string, name: string, wants: Right])[] = [
-  ['/jobs', 'Jobs', 'scanner'],
-  ['/lists', 'Lists', 'scanner'],
-  ['/code', 'One code', 'viewer'],
-  ['/links', 'Links', 'viewer'],
-  ['/checkpoints', 'Checkpoints', 'scanner'],
-  ['/orders', 'Standing orders', 'editor'],
-  ['/bring-in', 'Bring in records', 'editor'],
-  ['/post-room', 'Post room', 'editor'],
-  ['/settings', 'Settings', 'administrator'],
+  ['/jobs', wording.jobs, 'scanner'],
+  ['/lists', wording.lists, 'scanner'],
+  ['/code', wording.oneCode, 'viewer'],
+  ['/links', wording.links, 'viewer'],
+  ['/checkpoints', wording.checkpoints, 'scanner'],
+  ['/orders', wording.standingOrders, 'editor'],
+  ['/bring-in', wording.bringInRecords, 'editor'],
+  ['/post-room', wording.postRoom, 'editor'],
+  ['/settings', wording.settings, 'administrator'],
 ];
 
 /** Rounds stand among the checkpoints. */
@@ -124,10 +126,8 @@ const wantedAt = (path: string): Right =>
 function NotYours() {
   return (
     <main style={{ padding: 30, display: 'grid', gap: 8, alignContent: 'start' }}>
-      <h1 style={{ font: `700 25px/1.2 ${font.title}` }}>You do not have access to this page</h1>
-      <p>
-        Ask an administrator to change your role. Go to <Link href="/jobs">All jobs</Link>.
-      </p>
+      <h1 style={{ font: `700 25px/1.2 ${font.title}` }}>{wording.youDoNotHave}</h1>
+      <p>{withParts(wording.askAnAdministratorTo, <Link href="/jobs">{wording.allJobs}</Link>)}</p>
     </main>
   );
 }
@@ -147,10 +147,10 @@ export function Frame({ me, children }: { me: Me | undefined; children: ReactNod
           <Shell style={bare ? { minWidth: 0, gridTemplateRows: 'minmax(0, 1fr)' } : undefined}>
             {!bare && (
               <Bar>
-                <Link href="/jobs" aria-label="Hand Stamp, all jobs">
+                <Link href="/jobs" aria-label={wording.handStampAllJobs}>
                   <Brand />
                 </Link>
-                <nav aria-label="Main">
+                <nav aria-label={wording.main}>
                   {places
                     .filter(([, , wants]) => includes(right, wants))
                     .map(([href, name]) => (

@@ -7,6 +7,8 @@ import { Part, QuietButton } from '../kit/controls';
 import { Link } from '../kit/link';
 import { colour } from '../kit/theme';
 import { ShortcutsDialog } from './shortcuts';
+import { helpMenu as wording } from './words';
+import { withParts } from '../kit/with-parts';
 
 const Menu = styled.div`
   display: grid;
@@ -20,20 +22,20 @@ const Menu = styled.div`
 
 /** The page of the guide that is about a screen, by the start of its address. */
 const aboutScreens: readonly (readonly [path: string, page: string, name: string])[] = [
-  ['/bring-in', 'records', 'Bringing in records'],
-  ['/lists', 'records', 'Lists and records'],
-  ['/jobs/', 'first-badges', 'A job, from records to print'],
-  ['/jobs', 'first-badges', 'Your first badges'],
-  ['/code', 'codes', 'One code'],
-  ['/links', 'links', 'Links'],
-  ['/checkpoints', 'checkpoints', 'Checkpoints'],
-  ['/rounds', 'checkpoints', 'Rounds'],
-  ['/orders', 'standing-orders', 'Standing orders'],
-  ['/post-room', 'printing', 'The Post room'],
-  ['/settings', 'administrators', 'Settings'],
-  ['/people', 'administrators', 'People'],
-  ['/journal', 'administrators', 'The journal'],
-  ['/programs', 'administrators', 'Programs and API keys'],
+  ['/bring-in', 'records', wording.bringingInRecords],
+  ['/lists', 'records', wording.listsAndRecords],
+  ['/jobs/', 'first-badges', wording.aJobFromRecords],
+  ['/jobs', 'first-badges', wording.yourFirstBadges],
+  ['/code', 'codes', wording.oneCode],
+  ['/links', 'links', wording.links],
+  ['/checkpoints', 'checkpoints', wording.checkpoints],
+  ['/rounds', 'checkpoints', wording.rounds],
+  ['/orders', 'standing-orders', wording.standingOrders],
+  ['/post-room', 'printing', wording.thePostRoom],
+  ['/settings', 'administrators', wording.settings],
+  ['/people', 'administrators', wording.people],
+  ['/journal', 'administrators', wording.theJournal],
+  ['/programs', 'administrators', wording.programsAndAPIKeys],
 ];
 
 /** Help at the top right: the guide, the glossary, the shortcuts, and what this program is. */
@@ -46,22 +48,22 @@ export function HelpMenu() {
       <Part
         plain
         looks
-        label="Help"
+        label={wording.help}
         editor={(close) => (
           <Menu>
             {here && (
               <Link href={`/help/${here[1]}`} onClick={close}>
-                Help for this screen: {here[2]}
+                {withParts(wording.helpForThisScreen, here[2])}
               </Link>
             )}
             <Link href="/help" onClick={close}>
-              Guide
+              {wording.guide}
             </Link>
             <Link href="/help/glossary" onClick={close}>
-              Glossary
+              {wording.glossary}
             </Link>
             <Link href="/help/about" onClick={close}>
-              About Hand Stamp
+              {wording.aboutHandStamp}
             </Link>
             <div>
               <QuietButton
@@ -71,13 +73,13 @@ export function HelpMenu() {
                   setShortcuts(true);
                 }}
               >
-                Show keyboard shortcuts
+                {wording.showKeyboardShortcuts}
               </QuietButton>
             </div>
           </Menu>
         )}
       >
-        Help
+        {wording.help}
       </Part>
       <ShortcutsDialog isOpen={shortcuts} setOpen={setShortcuts} />
     </>

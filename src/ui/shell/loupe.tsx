@@ -27,6 +27,8 @@ import { ScanPanel, type ScanSource } from './scan-panel';
 import { Card, Veil } from './shortcuts';
 import { keptBackWords, verdictOf } from './verdict';
 import { colour, font } from '../kit/theme';
+import { loupe as wording } from './words';
+import { withParts } from '../kit/with-parts';
 
 const Lens = styled(Dialog)`
   outline: none;
@@ -83,7 +85,7 @@ function JobLens({ close }: { close: () => void }) {
   const { job, revealed, stampInHand: stamp, takeStamp } = useJob();
   const { handRow } = useHand();
   const { stamps, piece } = job.document;
-  if (!stamp || !handRow) return <div style={{ padding: 30 }}>No record is selected.</div>;
+  if (!stamp || !handRow) return <div style={{ padding: 30 }}>{wording.noRecordIsSelected}</div>;
   const onPiece =
     !piece.ground && piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp.id)
       ? piece
@@ -186,14 +188,14 @@ function LensContent({
     <>
       <div className="code">
         {code ? (
-          <CodeSvg code={code} size={348} label="The code, enlarged" />
+          <CodeSvg code={code} size={348} label={wording.theCodeEnlarged} />
         ) : (
           <Small style={{ width: 300, textAlign: 'center' }}>
             {verdict.mark !== 'ready'
               ? verdict.reason
               : !may && saysSecret(stamp, columns)
                 ? keptBackWords
-                : 'drawing …'}
+                : wording.drawing}
           </Small>
         )}
       </div>
@@ -203,54 +205,57 @@ function LensContent({
             {stamp.name}
           </Heading>
           <PlainButton looks onPress={close} style={{ margin: '-6px -10px 0 0' }}>
-            Close
+            {wording.close}
           </PlainButton>
         </div>
         {children}
         <Pick
           looks
-          label="Read it from"
+          label={wording.readItFrom}
           value={from}
           onChange={setFrom}
           choices={[
-            { id: 'artwork', name: piece ? 'the finished piece' : 'this artwork' },
-            { id: 'camera', name: 'the camera' },
-            { id: 'file', name: 'a picture' },
+            { id: 'artwork', name: piece ? wording.theFinishedPiece : wording.thisArtwork },
+            { id: 'camera', name: wording.theCamera },
+            { id: 'file', name: wording.aPicture },
           ]}
         />
         {from !== 'artwork' && <ScanPanel key={from} source={from} expected={code?.payload} />}
         {code && from === 'artwork' && (
           <>
             <section>
-              <h3>Says</h3>
+              <h3>{wording.says}</h3>
               <p className="says">{says(code.payload)}</p>
             </section>
             <section aria-live="polite">
               <h3>
                 {report && 'onPiece' in report && report.onPiece
-                  ? 'Test scan of the finished piece'
-                  : 'Test scan of this code'}
+                  ? wording.testScanOfThe
+                  : wording.testScanOfThis}
               </h3>
               <ReadingWords report={report} payload={code.payload} />
               {report && 'unusedCorrection' in report && report.unusedCorrection !== undefined && (
                 <Small>
-                  {Math.round(report.unusedCorrection * 100)}% of its error correction is unused.
+                  {withParts(
+                    wording.ofItsErrorCorrection,
+                    Math.round(report.unusedCorrection * 100),
+                  )}
                 </Small>
               )}
             </section>
             <section>
-              <h3>A phone would</h3>
+              <h3>{wording.aPhoneWould}</h3>
               <p>{phoneWould(code.payload, holdsElements(stamp.symbology))}</p>
               <UnpackedFields payload={says(code.payload)} />
             </section>
             <section>
-              <h3>True size, {code.widthMm.toFixed(1)} mm with its quiet zone</h3>
-              <CodeSvg code={code} size={trueSize} label="The code at true size" />
+              <h3>{withParts(wording.trueSizeMmWith, code.widthMm.toFixed(1))}</h3>
+              <CodeSvg code={code} size={trueSize} label={wording.theCodeAtTrue} />
             </section>
           </>
         )}
         <section>
-          <h3>Result</h3>
+          <h3>{wording.result}</h3>
           <p style={{ display: 'flex', gap: 7, alignItems: 'baseline' }}>
             <Mark name={verdict.mark} />{' '}
             <span>

@@ -8,6 +8,8 @@ import { includes, rightWords } from '../../core/access/rights';
 import { ask } from '../kit/api';
 import { ErrorLine, Part, QuietButton, Small } from '../kit/controls';
 import { colour } from '../kit/theme';
+import { meMenu as wording } from './words';
+import { filled, withParts } from '../kit/with-parts';
 
 const Menu = styled.div`
   display: grid;
@@ -44,7 +46,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
     <Part
       plain
       looks
-      label={`${person.name}: your account`}
+      label={filled(wording.yourAccount, person.name)}
       editor={(close) => (
         <Menu>
           <div>
@@ -52,24 +54,24 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
             <Small>{words.about}</Small>
           </div>
           <Link href="/me" onClick={close}>
-            Your sign-in
+            {wording.yourSignIn}
           </Link>
           {includes(person.right, 'administrator') && (
             <>
               <Link href="/people" onClick={close}>
-                People
+                {wording.people}
               </Link>
               <Link href="/journal" onClick={close}>
-                Journal
+                {wording.journal}
               </Link>
               <Link href="/programs" onClick={close}>
-                Programs and API keys
+                {wording.programsAndAPIKeys}
               </Link>
             </>
           )}
           {standIns.length > 0 && (
             <div className="people">
-              <Small>In this demo you can be any of the garden’s people:</Small>
+              <Small>{wording.inThisDemoYou}</Small>
               {standIns
                 .filter((other) => other.id !== person.id)
                 .map((other) => (
@@ -78,7 +80,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
                       looks
                       onPress={() => go(ask('becomeStandIn', { body: { person: other.id } }), '/')}
                     >
-                      Be {other.name}
+                      {withParts(wording.be, other.name)}
                     </QuietButton>
                     <Small>{rightWords[other.right].role}</Small>
                   </div>
@@ -88,7 +90,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
           {problem && <ErrorLine>{problem}</ErrorLine>}
           <div>
             <QuietButton looks onPress={() => go(ask('signOut'), '/sign-in')}>
-              Sign out
+              {wording.signOut}
             </QuietButton>
           </div>
         </Menu>

@@ -10,6 +10,8 @@ import { Mark } from '../kit/mark';
 import { saysElements } from '../../core/payload/unpack';
 import { phoneWould, UnpackedFields } from '../kit/reading';
 import { colour, font } from '../kit/theme';
+import { scanPanel as wording } from './words';
+import { filled, withParts } from '../kit/with-parts';
 
 export type ScanSource = 'camera' | 'file';
 
@@ -25,8 +27,7 @@ export function ScanPanel({ source, expected }: { source: ScanSource; expected?:
       <div role="status" aria-live="polite">
         {found === 'nothing' && (
           <p style={{ color: colour.failed, display: 'flex', gap: 7, alignItems: 'baseline' }}>
-            <Mark name="failed" /> No code was found in this picture. Try one that is sharper,
-            straighter or closer.
+            {withParts(wording.noCodeWasFound, <Mark name="failed" />)}
           </p>
         )}
         {found && found !== 'nothing' && (
@@ -42,8 +43,8 @@ export function ScanPanel({ source, expected }: { source: ScanSource; expected?:
               >
                 <Mark name={found.text === expected ? 'ready' : 'failed'} />
                 {found.text === expected
-                  ? 'It says what this record should say.'
-                  : 'It says something different from this record.'}
+                  ? wording.itSaysWhatThis
+                  : wording.itSaysSomethingDifferent}
               </p>
             )}
             <p
@@ -56,8 +57,11 @@ export function ScanPanel({ source, expected }: { source: ScanSource; expected?:
               {found.text}
             </p>
             <Small>
-              {found.symbology}; a phone would{' '}
-              {phoneWould(found.text, saysElements(found.identifier))}.
+              {withParts(
+                wording.aPhoneWould,
+                found.symbology,
+                phoneWould(found.text, saysElements(found.identifier)),
+              )}
             </Small>
             <UnpackedFields payload={found.text} />
           </>
@@ -78,9 +82,7 @@ function PictureFile({ onFound }: { onFound: (found: ScanReport | 'nothing') => 
       const bitmap = await createImageBitmap(file);
       onFound((await scanImage(greyOf(bitmap, bitmap.width, bitmap.height))) ?? 'nothing');
     } catch {
-      setError(
-        `${file.name} is not a picture that can be opened here. Choose a PNG, JPEG or WebP file.`,
-      );
+      setError(filled(wording.isNotAPicture, file.name));
     }
   };
   return (
@@ -89,7 +91,7 @@ function PictureFile({ onFound }: { onFound: (found: ScanReport | 'nothing') => 
         acceptedFileTypes={['image/*']}
         onSelect={(files) => files?.[0] && void read(files[0])}
       >
-        <QuietButton looks>Choose a picture of a code</QuietButton>
+        <QuietButton looks>{wording.chooseAPictureOf}</QuietButton>
       </FileTrigger>
       {name && <Small as="span"> {name}</Small>}
       {error && <ErrorLine>{error}</ErrorLine>}
@@ -115,7 +117,7 @@ function Camera({ onFound }: { onFound: (found: ScanReport) => void }) {
     let stream: MediaStream | undefined;
     const look = async () => {
       try {
-        if (!navigator.mediaDevices) throw new Error('no camera on this page');
+        if (!navigator.mediaDevices) throw new Error(wording.noCameraOnThis);
         stream = await navigator.mediaDevices.getUserMedia({
           video: { facingMode: 'environment', width: { ideal: 1280 } },
         });
@@ -148,15 +150,15 @@ function Camera({ onFound }: { onFound: (found: ScanReport) => void }) {
         ref={video}
         muted
         playsInline
-        aria-label="Camera picture"
+        aria-label={wording.cameraPicture}
         style={{ width: '100%', maxHeight: 230, background: colour.groundDeep, display: 'block' }}
       />
-      <Small>Hold the code in front of the camera.</Small>
+      <Small>{wording.holdTheCodeIn}</Small>
     </div>
   ) : (
     <div>
       <QuietButton looks onPress={() => setLooking(true)}>
-        Scan again
+        {wording.scanAgain}
       </QuietButton>
     </div>
   );

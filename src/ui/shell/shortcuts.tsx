@@ -6,6 +6,7 @@ import { styled } from 'styled-components';
 import { Check } from '../kit/controls';
 import { keyChoice, useKeysOn } from '../kit/key-choice';
 import { colour, font } from '../kit/theme';
+import { shortcuts as wording } from './words';
 
 export const Veil = styled(ModalOverlay)`
   position: fixed;
@@ -43,18 +44,18 @@ const Table = styled.dl`
 `;
 
 const keys: [string, string][] = [
-  ['↑ ↓', 'previous record, next record'],
-  ['1 2 3 4', 'open Records, Stamps, Piece, Run'],
-  ['Space', 'open the loupe on the code of the selected row'],
-  ['← →', 'previous cell, next cell (Records open)'],
-  ['Enter', 'edit the selected cell; Delete empties it'],
-  ['a letter', 'once a cell is selected: type over it; Escape turns shortcuts back on'],
-  ['Ctrl C, Ctrl V', 'copy the selected cell; paste into it and the cells next to it and below'],
-  ['T', 'tick the selected row'],
-  ['S', 'shorten the sentence, or show all of it'],
-  ['/', 'search the records'],
-  ['Ctrl Z, Ctrl Y', 'undo, redo'],
-  ['?', 'these shortcuts'],
+  ['↑ ↓', wording.previousRecordNextRecord],
+  ['1 2 3 4', wording.openRecordsStampsPiece],
+  ['Space', wording.openTheLoupeOn],
+  ['← →', wording.previousCellNextCell],
+  ['Enter', wording.editTheSelectedCell],
+  [wording.aLetter, wording.onceACellIs],
+  [wording.ctrlCCtrlV, wording.copyTheSelectedCell],
+  ['T', wording.tickTheSelectedRow],
+  ['S', wording.shortenTheSentenceOr],
+  ['/', wording.searchTheRecords],
+  [wording.ctrlZCtrlY, wording.undoRedo],
+  ['?', wording.theseShortcuts],
 ];
 
 /** All keyboard shortcuts, in a dialog; `?` opens it. */
@@ -83,7 +84,7 @@ export function ShortcutsDialog({
       <Card>
         <Dialog style={{ padding: '22px 26px', minWidth: 420 }}>
           <Heading slot="title" level={2}>
-            Keyboard shortcuts
+            {wording.keyboardShortcuts}
           </Heading>
           <Table>
             {keys.map(([key, what]) => (
@@ -102,10 +103,10 @@ export function ShortcutsDialog({
             }}
           >
             <Check looks on={on} onChange={keyChoice.set}>
-              Single-key shortcuts on
+              {wording.singleKeyShortcutsOn}
             </Check>
             <p style={{ color: colour.inkSoft, fontSize: 13, marginTop: 4 }}>
-              When off, hold Alt with the key. This avoids changes by voice input or by accident.
+              {wording.whenOffHoldAlt}
             </p>
           </div>
         </Dialog>

@@ -4,6 +4,8 @@ import { useEffect, useState } from 'react';
 import { styled } from 'styled-components';
 import { signedOutEvent } from '../kit/api';
 import { colour } from '../kit/theme';
+import { signedOut as wording } from './words';
+import { withParts } from '../kit/with-parts';
 
 const Bar = styled.div`
   position: fixed;
@@ -31,10 +33,12 @@ export function SignedOut() {
   if (!out) return null;
   return (
     <Bar role="alert">
-      You are signed out here, so nothing is saved from now on.
-      <a href={`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`}>
-        Sign in again
-      </a>
+      {withParts(
+        wording.youAreSignedOut,
+        <a href={`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`}>
+          {wording.signInAgain}
+        </a>,
+      )}
     </Bar>
   );
 }

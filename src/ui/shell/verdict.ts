@@ -2,6 +2,7 @@ import type { LedgerRow } from '../../contract';
 import { columnsOf, judgeStamp, type Stamp, type StampVerdict } from '../../core/payload/stamp';
 import type { Column, Values } from '../../core/records/columns';
 import { sealedRecord } from '../../core/records/sealed';
+import { verdict as wording } from './words';
 
 /**
  * Whether a value that a stamp is made of is kept back from this window, so that only the server
@@ -11,7 +12,7 @@ export const isKeptBack = (stamp: Stamp, values: Values): boolean =>
   sealedRecord(columnsOf(stamp).map((id) => values[id] ?? '')) !== undefined;
 
 /** Said in place of a code to those who may not have it. */
-export const keptBackWords = 'kept back: it says a secret';
+export const keptBackWords = wording.keptBackItSays;
 
 /**
  * How a stamp stands for a record: weighed here, or where a value is kept back as the server

@@ -10,6 +10,8 @@ import { ErrorLine, MainButton, QuietButton, Small, Words } from '../../kit/cont
 import { DropFiles } from '../../kit/drop-files';
 import { Mark } from '../../kit/mark';
 import { useJob } from '../../shell/ledger/context';
+import { bringPdfs as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 interface Bringing {
   done: number;
@@ -42,18 +44,14 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
             ? (await ask('listTrayPdfs')).names
             : unlike((await Promise.all(files.map(unpacked))).flat());
       if (pdfs.length === 0)
-        throw new Error(
-          files === 'tray'
-            ? 'There is no PDF in the In-tray or its folders.'
-            : 'There is no PDF among these files.',
-        );
+        throw new Error(files === 'tray' ? wording.thereIsNoPDF : wording.thereIsNoPDFAmong);
       const known = piece.ground?.kind === 'pdfs' ? piece.ground : undefined;
       const name =
         typeof files === 'string'
-          ? 'PDFs of the In-tray'
+          ? wording.pDFsOfTheIn
           : files.length === 1
             ? files[0]!.name
-            : `${pdfs.length.toLocaleString('en')} PDFs`;
+            : filled(wording.pDFs, pdfs.length.toLocaleString('en'));
       const own = known ?? begun ?? { set: (await ask('startSet', { body: { name } })).id, name };
       const { set } = own;
       if (!known) setBegun(own);
@@ -112,7 +110,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
             said: [],
             stamp: d.stamps[0]?.id ?? '',
             sizeMm: 18,
-            corner: 'bottom right',
+            corner: wording.bottomRight,
             acrossMm: 12,
             downMm: 12,
             pages: 'first',
@@ -125,17 +123,11 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
   return (
     <div style={{ display: 'grid', gap: 10, width: 420 }}>
       <p>
-        <b>PDFs that exist</b>
+        <b>{wording.pDFsThatExist}</b>
       </p>
-      <Small>
-        Choose PDFs, a folder, or a ZIP file, up to 500 MB together. They are kept as they are. The
-        code goes on a copy, and everything in it stays.
-      </Small>
-      <DropFiles
-        label="Drop PDFs, a folder or a ZIP file here"
-        onFiles={(files) => bring.mutate(files)}
-      >
-        <p>Drop them here, or</p>
+      <Small>{wording.choosePDFsAFolder}</Small>
+      <DropFiles label={wording.dropPDFsAFolder} onFiles={(files) => bring.mutate(files)}>
+        <p>{wording.dropThemHereOr}</p>
         <div style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
           <FileTrigger
             allowsMultiple
@@ -145,9 +137,13 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
             <MainButton isPending={bring.isPending}>
               {bring.isPending
                 ? state
-                  ? `${state.done.toLocaleString('en')} of ${state.of.toLocaleString('en')} …`
-                  : 'Unpacking …'
-                : 'Choose PDFs'}
+                  ? filled(
+                      wording.of,
+                      state.done.toLocaleString('en'),
+                      state.of.toLocaleString('en'),
+                    )
+                  : wording.unpacking
+                : wording.choosePDFs}
             </MainButton>
           </FileTrigger>
           {!bring.isPending && !state && (
@@ -156,17 +152,15 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
                 acceptDirectory
                 onSelect={(files) => files && files.length > 0 && bring.mutate([...files])}
               >
-                <QuietButton>Choose a folder</QuietButton>
+                <QuietButton>{wording.chooseAFolder}</QuietButton>
               </FileTrigger>
-              <QuietButton onPress={() => bring.mutate('tray')}>
-                Use the PDFs in the In-tray
-              </QuietButton>
+              <QuietButton onPress={() => bring.mutate('tray')}>{wording.useThePDFsIn}</QuietButton>
             </>
           )}
           {state && !bring.isPending ? (
-            <QuietButton onPress={() => goOn(bring.data?.fresh)}>Continue</QuietButton>
+            <QuietButton onPress={() => goOn(bring.data?.fresh)}>{wording.continue}</QuietButton>
           ) : (
-            <QuietButton onPress={onBack}>Back</QuietButton>
+            <QuietButton onPress={onBack}>{wording.back}</QuietButton>
           )}
         </div>
       </DropFiles>
@@ -175,21 +169,26 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
         <div role="status" style={{ maxHeight: 180, overflow: 'auto', fontSize: 13.5 }}>
           {failed > 0 && !bring.isPending && (
             <p>
-              {counted(state.of - failed, 'PDF is', 'PDFs are')} here,{' '}
-              {counted(failed, 'is', 'are')} not:
+              {withParts(
+                wording.hereNot,
+                counted(state.of - failed, wording.pDFIs, wording.pDFsAre),
+                counted(failed, 'is', 'are'),
+              )}
             </p>
           )}
           {state.locked.length > 0 && !bring.isPending && (
             <div style={{ display: 'flex', gap: 8, alignItems: 'end', padding: '2px 0 8px' }}>
               <Words
-                label={state.locked.length === 1 ? 'Password of the PDF' : 'Password of the PDFs'}
+                label={
+                  state.locked.length === 1 ? wording.passwordOfThePDF : wording.passwordOfThePDFs
+                }
                 type="password"
                 value={password}
                 onChange={setPassword}
                 onEnter={() => password !== '' && bring.mutate('locked')}
               />
               <QuietButton isDisabled={password === ''} onPress={() => bring.mutate('locked')}>
-                Open {counted(state.locked.length, 'locked PDF')}
+                {withParts(wording.open, counted(state.locked.length, wording.lockedPDF))}
               </QuietButton>
             </div>
           )}
@@ -237,15 +236,10 @@ async function unpacked(file: File): Promise<File[]> {
         },
       },
       (error, found) =>
-        error
-          ? reject(
-              new Error(`${file.name} cannot be unpacked: it is not a ZIP file, or it is damaged.`),
-            )
-          : resolve(found),
+        error ? reject(new Error(filled(wording.cannotBeUnpackedIt, file.name))) : resolve(found),
     ),
   );
-  if (size > mostUnpacked)
-    throw new Error(`${file.name} unpacks to more than 500 MB. Bring it in in parts.`);
+  if (size > mostUnpacked) throw new Error(filled(wording.unpacksToMoreThan, file.name));
   return Object.entries(files).map(
     ([name, content]) => new File([Uint8Array.from(content)], name.replace(/^.*\//, '')),
   );

@@ -12,6 +12,7 @@ import { BringPdfs } from './bring-pdfs';
 import { ask, send } from '../../kit/api';
 import { Choose, ErrorLine, MainButton, Part, QuietButton, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
+import { groundPart as wording } from './words';
 
 const documentTypes = ['.docx', '.html', '.htm', '.zip'];
 
@@ -19,7 +20,7 @@ const documentTypes = ['.docx', '.html', '.htm', '.zip'];
 export function GroundPart() {
   const { piece } = useJob().job.document;
   return (
-    <Part label="What it is put on" editor={(close) => <GroundEditor close={close} />}>
+    <Part label={wording.whatItIsPut} editor={(close) => <GroundEditor close={close} />}>
       {piece.ground ? onGround(piece).called(piece) : onGround(piece).name}
     </Part>
   );
@@ -32,8 +33,8 @@ const brought: Partial<
     { Bring: (props: { onDone: () => void; onBack: () => void }) => React.ReactNode; more: string }
   >
 > = {
-  document: { Bring: BringDocument, more: 'Bring in another document' },
-  pdfs: { Bring: BringPdfs, more: 'Bring in more PDFs' },
+  document: { Bring: BringDocument, more: wording.bringInAnotherDocument },
+  pdfs: { Bring: BringPdfs, more: wording.bringInMorePDFs },
 };
 
 function GroundEditor({ close }: { close: () => void }) {
@@ -47,7 +48,7 @@ function GroundEditor({ close }: { close: () => void }) {
   return (
     <>
       <Choose
-        label="What it is put on"
+        label={wording.whatItIsPut}
         choices={allGrounds.map((g) => ({ id: g.kind, name: g.name, about: g.about }))}
         value={kind}
         onChange={(next) => {
@@ -125,33 +126,29 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
           <Mark name="look" /> {notes.join('; ')}.
         </p>
         <div style={{ display: 'flex', gap: 8 }}>
-          <MainButton onPress={() => take(bring.data)}>Use this document</MainButton>
-          <QuietButton onPress={() => bring.reset()}>Cancel</QuietButton>
+          <MainButton onPress={() => take(bring.data)}>{wording.useThisDocument}</MainButton>
+          <QuietButton onPress={() => bring.reset()}>{wording.cancel}</QuietButton>
         </div>
       </div>
     );
   return (
     <div style={{ display: 'grid', gap: 10, width: 400 }}>
       <p>
-        <b>A document of your own, by example</b>
+        <b>{wording.aDocumentOfYour}</b>
       </p>
-      <Small>
-        Bring in a DOCX, or a page or email in HTML, that is finished for one person. Hand Stamp
-        finds the record it was written for and every place that changes; you type nothing into it.
-        It is kept as it is, up to 20 MB. Put a page with pictures into a ZIP.
-      </Small>
-      <DropFiles label="Drop a document here" onFiles={([file]) => file && bring.mutate(file)}>
-        <p>Drop it here, or</p>
+      <Small>{wording.bringInADOCX}</Small>
+      <DropFiles label={wording.dropADocumentHere} onFiles={([file]) => file && bring.mutate(file)}>
+        <p>{wording.dropItHereOr}</p>
         <div style={{ display: 'flex', gap: 8 }}>
           <FileTrigger
             acceptedFileTypes={documentTypes}
             onSelect={(files) => files?.[0] && bring.mutate(files[0])}
           >
             <MainButton isPending={bring.isPending}>
-              {bring.isPending ? 'Checking the document …' : 'Choose a document'}
+              {bring.isPending ? wording.checkingTheDocument : wording.chooseADocument}
             </MainButton>
           </FileTrigger>
-          <QuietButton onPress={onBack}>Back</QuietButton>
+          <QuietButton onPress={onBack}>{wording.back}</QuietButton>
         </div>
       </DropFiles>
       {bring.error && <ErrorLine>{bring.error.message}</ErrorLine>}

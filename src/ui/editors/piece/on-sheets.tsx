@@ -7,6 +7,8 @@ import type { Column } from '../../../core/records/columns';
 import type { Setting } from '../../kit/usual';
 import { useJob } from '../../shell/ledger/context';
 import { PlacePicker } from './place-picker';
+import { onSheets as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 export function useOptions() {
   const { job, save } = useJob();
@@ -33,32 +35,30 @@ export function useSheetSettings(): Setting[] {
     part: <CopiesPart />,
   };
   if (placesOn(stock) === 1) return [copies];
-  const orders = { across: 'across then down', down: 'down then across' } as const;
+  const orders = { across: wording.acrossThenDown, down: wording.downThenAcross } as const;
   return [
     {
       id: 'first-seat',
       usual: options.start === usual.start,
-      words: `from seat ${options.start}`,
-      part: (
-        <>
-          from{' '}
-          <Part
-            label="First seat"
-            editor={(close) => (
-              <PlacePicker
-                stock={stock}
-                order={options.order}
-                start={options.start}
-                onPick={(start) => {
-                  setOptions({ start });
-                  close();
-                }}
-              />
-            )}
-          >
-            seat {options.start}
-          </Part>
-        </>
+      words: filled(wording.fromSeat, options.start),
+      part: withParts(
+        wording.from,
+        <Part
+          label={wording.firstSeat}
+          editor={(close) => (
+            <PlacePicker
+              stock={stock}
+              order={options.order}
+              start={options.start}
+              onPick={(start) => {
+                setOptions({ start });
+                close();
+              }}
+            />
+          )}
+        >
+          {withParts(wording.seat, options.start)}
+        </Part>,
       ),
     },
     copies,
@@ -68,7 +68,7 @@ export function useSheetSettings(): Setting[] {
       words: orders[options.order],
       part: (
         <ChoicePart
-          label="Order"
+          label={wording.order}
           value={options.order}
           onChange={(order) => setOptions({ order })}
           choices={(['across', 'down'] as const).map((id) => ({ id, name: orders[id] }))}
@@ -80,10 +80,13 @@ export function useSheetSettings(): Setting[] {
 
 const copiesWords = (options: RunOptions, columns: readonly Column[]): string =>
   options.copiesFrom
-    ? `as many as ${columns.find((c) => c.id === options.copiesFrom)?.name ?? 'a deleted column'} says`
+    ? filled(
+        wording.asManyAsSays,
+        columns.find((c) => c.id === options.copiesFrom)?.name ?? wording.aDeletedColumn,
+      )
     : options.copies === 1
-      ? 'one each'
-      : `${options.copies} each`;
+      ? wording.oneEach
+      : filled(wording.each, options.copies);
 
 function CopiesPart() {
   const { job } = useJob();
@@ -91,14 +94,14 @@ function CopiesPart() {
   const { columns } = job.list;
   const numbers = columns
     .filter((c) => !c.hidden)
-    .map((c) => ({ id: c.id, name: `as many as ${c.name} says` }));
+    .map((c) => ({ id: c.id, name: filled(wording.asManyAsSays, c.name) }));
   return (
     <Part
-      label="Copies"
+      label={wording.copies}
       editor={
         <>
           <Measure
-            label="Pieces for each record"
+            label={wording.piecesForEachRecord}
             value={options.copies}
             min={1}
             max={1000}
@@ -106,7 +109,7 @@ function CopiesPart() {
             onChange={(copies) => setOptions({ copies, copiesFrom: undefined })}
           />
           <Choose
-            label="or from a column"
+            label={wording.orFromAColumn}
             value={options.copiesFrom}
             choices={numbers}
             onChange={(copiesFrom) => setOptions({ copiesFrom })}

@@ -1,6 +1,8 @@
 import { placeOnStock, placesOn, type PlaceOrder, type Stock } from '../../../core/piece/stock';
 import { Small } from '../../kit/controls';
 import { colour, font } from '../../kit/theme';
+import { placePicker as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 /** The sheet drawn to scale; pointing at a place makes it the first. */
 export function PlacePicker({
@@ -17,10 +19,10 @@ export function PlacePicker({
   const scale = 200 / stock.page.width;
   return (
     <>
-      <Small>Choose the first free seat of the sheet.</Small>
+      <Small>{wording.chooseTheFirstFree}</Small>
       <div
         role="group"
-        aria-label="Seats of the sheet"
+        aria-label={wording.seatsOfTheSheet}
         style={{
           position: 'relative',
           width: stock.page.width * scale,
@@ -36,7 +38,7 @@ export function PlacePicker({
             <button
               key={i}
               type="button"
-              aria-label={`Seat ${i + 1}`}
+              aria-label={filled(wording.seat, i + 1)}
               aria-pressed={i + 1 === start}
               onClick={() => onPick(i + 1)}
               style={{

@@ -20,6 +20,8 @@ import { JobScreenContext, useHand } from '../../shell/ledger/context';
 import { Pick } from '../../kit/pick';
 import { font } from '../../kit/theme';
 import { useKept } from './kept';
+import { addressesPart as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /**
  * Addresses under which the picture of each record's code can be fetched by any page or
@@ -29,8 +31,8 @@ export function AddressesPart({ stamp }: { stamp: Stamp }) {
   const screen = useContext(JobScreenContext);
   if (!screen) return null;
   return (
-    <Part acts label="Picture addresses" editor={<Addresses stamp={stamp} />}>
-      Picture addresses
+    <Part acts label={wording.pictureAddresses} editor={<Addresses stamp={stamp} />}>
+      {wording.pictureAddresses}
     </Part>
   );
 }
@@ -60,7 +62,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
   const copy = (text: string) =>
     void copyText(text).then((done) => (done ? setCopied(true) : setProblem(notCopied)));
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Loading …</Small>;
+  if (!data) return <Small>{wording.loading}</Small>;
   const wanted = {
     mm: size.mm || undefined,
     dpi: size.dpi || undefined,
@@ -79,59 +81,59 @@ function Addresses({ stamp }: { stamp: Stamp }) {
     act(ask('withdrawAddresses', { params, body: { stamp: stamp.id, records } }));
   return (
     <div style={{ display: 'grid', gap: 10, width: 460 }}>
-      <Small>
-        Each record’s code as a picture at a web address that cannot be guessed. Use it in a web
-        page, an email or a spreadsheet cell. It always shows the current code.
-      </Small>
+      <Small>{wording.eachRecordsCodeAs}</Small>
       {data.count === 0 ? (
         <div>
-          <QuietButton onPress={() => give()}>Create an address for every record</QuietButton>
+          <QuietButton onPress={() => give()}>{wording.createAnAddressFor}</QuietButton>
         </div>
       ) : (
         <>
           <Sentence $minor>
-            As{' '}
-            <ChoicePart
-              label="Kind of picture"
-              value={format}
-              onChange={setFormat}
-              choices={imageFormats.map((id) => ({ id, ...imageWords[id] }))}
-            />
-            ,{' '}
-            <Part
-              label="Size of the picture"
-              editor={
-                <>
-                  <Measure
-                    label="Width with its quiet zone, at most, mm"
-                    value={size.mm ?? stamp.look.sizeMm}
-                    min={4}
-                    max={300}
-                    step={0.5}
-                    onChange={(mm) => setSize({ ...size, mm })}
-                  />
-                  <Pick
-                    label="Dots per inch"
-                    choices={[96, 150, 300, 600, 1200].map((id) => ({ id, name: String(id) }))}
-                    value={size.dpi ?? stamp.look.dpi}
-                    onChange={(dpi) => setSize({ ...size, dpi })}
-                  />
-                </>
-              }
-            >
-              {size.mm ?? stamp.look.sizeMm} mm at {size.dpi ?? stamp.look.dpi} dpi
-            </Part>
-            , in{' '}
-            <ChoicePart
-              label="Look of the picture"
-              value={String(look ?? 'own')}
-              onChange={(id) => setLook(id === 'own' ? undefined : Number(id))}
-              choices={[
-                { id: 'own', name: 'the look of the stamp' },
-                ...kept.map((k) => ({ id: String(k.id), name: `the look ${k.name}` })),
-              ]}
-            />
-            .
+            {withParts(
+              wording.asIn,
+              <ChoicePart
+                label={wording.kindOfPicture}
+                value={format}
+                onChange={setFormat}
+                choices={imageFormats.map((id) => ({ id, ...imageWords[id] }))}
+              />,
+              <Part
+                label={wording.sizeOfThePicture}
+                editor={
+                  <>
+                    <Measure
+                      label={wording.widthWithItsQuiet}
+                      value={size.mm ?? stamp.look.sizeMm}
+                      min={4}
+                      max={300}
+                      step={0.5}
+                      onChange={(mm) => setSize({ ...size, mm })}
+                    />
+                    <Pick
+                      label={wording.dotsPerInch}
+                      choices={[96, 150, 300, 600, 1200].map((id) => ({ id, name: String(id) }))}
+                      value={size.dpi ?? stamp.look.dpi}
+                      onChange={(dpi) => setSize({ ...size, dpi })}
+                    />
+                  </>
+                }
+              >
+                {withParts(
+                  wording.mmAtDpi,
+                  size.mm ?? stamp.look.sizeMm,
+                  size.dpi ?? stamp.look.dpi,
+                )}
+              </Part>,
+              <ChoicePart
+                label={wording.lookOfThePicture}
+                value={String(look ?? 'own')}
+                onChange={(id) => setLook(id === 'own' ? undefined : Number(id))}
+                choices={[
+                  { id: 'own', name: wording.theLookOfThe },
+                  ...kept.map((k) => ({ id: String(k.id), name: filled(wording.theLook, k.name) })),
+                ]}
+              />,
+            )}
           </Sentence>
           {own ? (
             <a
@@ -145,7 +147,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
           ) : (
             handRow && (
               <QuietButton onPress={() => give([handRow.id])}>
-                Create an address for this record
+                {wording.createAnAddressForThis}
               </QuietButton>
             )
           )}
@@ -157,30 +159,28 @@ function Addresses({ stamp }: { stamp: Stamp }) {
               })}
               download
             >
-              Download all {data.count.toLocaleString('en')} as CSV
+              {withParts(wording.downloadAllAsCSV, data.count.toLocaleString('en'))}
             </a>
-            <QuietButton onPress={() => give()}>Add missing addresses</QuietButton>
+            <QuietButton onPress={() => give()}>{wording.addMissingAddresses}</QuietButton>
             {own && (
               <>
-                <QuietButton onPress={() => copy(own)}>Copy address</QuietButton>
-                <QuietButton onPress={() => copy(`<img src="${escapedHtml(own)}" alt="Code">`)}>
-                  Copy as HTML image
+                <QuietButton onPress={() => copy(own)}>{wording.copyAddress}</QuietButton>
+                <QuietButton onPress={() => copy(filled(wording.imgSrcAltCode, escapedHtml(own)))}>
+                  {wording.copyAsHTMLImage}
                 </QuietButton>
               </>
             )}
             {own && handRow && (
               <QuietButton onPress={() => withdraw([handRow.id])}>
-                Withdraw this address
+                {wording.withdrawThisAddress}
               </QuietButton>
             )}
-            <QuietButton onPress={() => withdraw()}>Withdraw all</QuietButton>
+            <QuietButton onPress={() => withdraw()}>{wording.withdrawAll}</QuietButton>
           </div>
-          <Small>
-            A withdrawn address never works again. You can create a new one for a record.
-          </Small>
+          <Small>{wording.aWithdrawnAddressNever}</Small>
         </>
       )}
-      {copied && <Small role="status">Copied.</Small>}
+      {copied && <Small role="status">{wording.copied}</Small>}
       {problem && <ErrorLine>{problem}</ErrorLine>}
     </div>
   );

@@ -6,6 +6,7 @@ import { widestCode, withCodeWidth } from '../../../core/piece/resizing';
 import { stockOf } from '../../../core/piece/stock';
 import type { Column, Values } from '../../../core/records/columns';
 import { HandContext, JobScreenContext } from '../../shell/ledger/context';
+import { bench as wording } from './words';
 
 /** What a stamp is worked on with: the columns it may use and the record in hand. */
 export interface Bench {
@@ -42,7 +43,7 @@ export function useBench(): Bench {
   const screen = useContext(JobScreenContext);
   const { handRow } = useContext(HandContext);
   if (own) return own;
-  if (!screen) throw new Error('used outside a job and a bench');
+  if (!screen) throw new Error(wording.usedOutsideAJob);
   const { job, save } = screen;
   const { piece } = job.document;
   return {

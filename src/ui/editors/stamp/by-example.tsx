@@ -14,6 +14,8 @@ import { contentOf, type Stamp } from '../../../core/payload/stamp';
 import { PlainButton, QuietButton, Small, Warning } from '../../kit/controls';
 import { colour, font } from '../../kit/theme';
 import { useBench } from './bench';
+import { byExample as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /**
  * One finished sample is pasted; what changes in it is found in the record in hand, and proven by
@@ -46,7 +48,7 @@ export function ByExample({
           onPress={() => setOpen(true)}
           style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
         >
-          Show one finished example instead
+          {wording.showOneFinishedExample}
         </PlainButton>
       </div>
     );
@@ -68,53 +70,58 @@ export function ByExample({
   return (
     <div style={{ display: 'grid', gap: 7, borderTop: `1px solid ${colour.rule}`, paddingTop: 10 }}>
       <label style={{ display: 'grid', gap: 3, fontSize: 12.5, color: colour.inkSoft }}>
-        Paste what the code of the selected record should say
-        <textarea
-          autoFocus
-          value={sample}
-          onChange={(e) => {
-            setSample(e.target.value);
-            setMarks([]);
-            setMeant(new Map());
-          }}
-          onSelect={(e) =>
-            setSelected(
-              e.currentTarget.value
-                .slice(e.currentTarget.selectionStart, e.currentTarget.selectionEnd)
-                .trim(),
-            )
-          }
-          rows={3}
-          style={{
-            font: `400 13.5px/1.4 ${font.code}`,
-            color: colour.ink,
-            border: `1px solid ${colour.ruleStrong}`,
-            borderRadius: 2,
-            padding: 6,
-            resize: 'vertical',
-          }}
-        />
+        {withParts(
+          wording.pasteWhatTheCode,
+          <textarea
+            autoFocus
+            value={sample}
+            onChange={(e) => {
+              setSample(e.target.value);
+              setMarks([]);
+              setMeant(new Map());
+            }}
+            onSelect={(e) =>
+              setSelected(
+                e.currentTarget.value
+                  .slice(e.currentTarget.selectionStart, e.currentTarget.selectionEnd)
+                  .trim(),
+              )
+            }
+            rows={3}
+            style={{
+              font: `400 13.5px/1.4 ${font.code}`,
+              color: colour.ink,
+              border: `1px solid ${colour.ruleStrong}`,
+              borderRadius: 2,
+              padding: 6,
+              resize: 'vertical',
+            }}
+          />,
+        )}
       </label>
-      {opens && <Small>This is a web address, so a scan will open a page.</Small>}
+      {opens && <Small>{wording.thisIsAWeb}</Small>}
       {text.length > mostSample && (
         <Warning>
-          This example has {text.length.toLocaleString('en')} characters; no code holds more than{' '}
-          {mostSample.toLocaleString('en')}. Paste a shorter one.
+          {withParts(
+            wording.thisExampleHasCharacters,
+            text.length.toLocaleString('en'),
+            mostSample.toLocaleString('en'),
+          )}
         </Warning>
       )}
       {proposal && selected === '' && text.length <= mostSample && (
-        <Small>Select a part of it to choose its column.</Small>
+        <Small>{wording.selectAPartOf}</Small>
       )}
       {proposal && selected !== '' && (
         <div>
-          <Small style={{ marginBottom: 4 }}>“{selected}” is</Small>
+          <Small style={{ marginBottom: 4 }}>{withParts(wording.is, selected)}</Small>
           <div
             style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 110, overflow: 'auto' }}
           >
             {columns.map((c) => (
               <QuietButton
                 key={c.id}
-                aria-label={`${selected} is ${c.name}`}
+                aria-label={filled(wording.is2, selected, c.name)}
                 onPress={() => {
                   mark(selected, c.id);
                   setSelected('');
@@ -128,13 +135,11 @@ export function ByExample({
         </div>
       )}
       {proposal && proposal.found.length === 0 && proposal.otherwise.length === 0 && (
-        <Warning>
-          It contains none of this record’s values. Is it the example of another record?
-        </Warning>
+        <Warning>{wording.itContainsNoneOf}</Warning>
       )}
       {proposal && proposal.otherwise.length > 0 && (
         <ul
-          aria-label="In another form"
+          aria-label={wording.inAnotherForm}
           style={{
             margin: 0,
             padding: 0,
@@ -160,21 +165,21 @@ export function ByExample({
                   <span style={{ fontFamily: font.code, background: colour.lookWash }}>
                     {o.written}
                   </span>{' '}
-                  {o.becomes === o.written ? (
-                    <>may be {name}. It stays fixed unless you choose it.</>
-                  ) : (
-                    <>
-                      looks like {name} in another form and stays fixed. As {name} it would be{' '}
-                      <span style={{ fontFamily: font.code }}>{o.becomes}</span>.
-                    </>
-                  )}
+                  {o.becomes === o.written
+                    ? withParts(wording.mayBeItStays, name)
+                    : withParts(
+                        wording.looksLikeInAnother,
+                        name,
+                        name,
+                        <span style={{ fontFamily: font.code }}>{o.becomes}</span>,
+                      )}
                 </span>
                 <QuietButton
-                  aria-label={`${o.written} is ${name}`}
+                  aria-label={filled(wording.is2, o.written, name)}
                   onPress={() => mark(o.written, o.column)}
                   style={{ padding: '3px 8px' }}
                 >
-                  It is {name}
+                  {withParts(wording.itIs, name)}
                 </QuietButton>
               </li>
             );
@@ -186,37 +191,45 @@ export function ByExample({
           <ul style={{ margin: 0, padding: 0, listStyle: 'none', fontSize: 13 }}>
             {proposal.found.map((f, i) => (
               <li key={i}>
-                <span style={{ fontFamily: font.code, background: colour.violetWash }}>
-                  {f.written}
-                </span>{' '}
-                is {nameOf(f.column)}
-                {f.also.length > 0 && (
-                  <span>
-                    . This record has the same value in {f.also.map(nameOf).join(' and ')}.{' '}
-                    {f.also.map((other) => (
-                      <QuietButton
-                        key={other}
-                        aria-label={`${f.written} is ${nameOf(other)}`}
-                        onPress={() => setMeant(new Map(meant).set(f.part, other))}
-                        style={{ padding: '3px 8px', marginRight: 5 }}
-                      >
-                        Use {nameOf(other)}
-                      </QuietButton>
-                    ))}
-                  </span>
+                {withParts(
+                  wording.is3,
+                  <span style={{ fontFamily: font.code, background: colour.violetWash }}>
+                    {f.written}
+                  </span>,
+                  nameOf(f.column),
+                  f.also.length > 0 && (
+                    <span>
+                      {withParts(
+                        wording.thisRecordHasThe,
+                        f.also.map(nameOf).join(' and '),
+                        f.also.map((other) => (
+                          <QuietButton
+                            key={other}
+                            aria-label={filled(wording.is2, f.written, nameOf(other))}
+                            onPress={() => setMeant(new Map(meant).set(f.part, other))}
+                            style={{ padding: '3px 8px', marginRight: 5 }}
+                          >
+                            {withParts(wording.use, nameOf(other))}
+                          </QuietButton>
+                        )),
+                      )}
+                    </span>
+                  ),
                 )}
               </li>
             ))}
           </ul>
           <Small>
             {again && proposal.otherwise.length === 0
-              ? 'With these columns, this record gives exactly your example.'
+              ? wording.withTheseColumnsThis
               : again
-                ? 'The example fits this record. But the parts listed above stay fixed: they would be the same on every code.'
-                : 'With these columns, this record does not give exactly your example. Check the result below.'}
+                ? wording.theExampleFitsThis
+                : wording.withTheseColumnsThisRecord}
           </Small>
           <div>
-            <QuietButton onPress={() => onPropose(proposal, opens)}>Use these columns</QuietButton>
+            <QuietButton onPress={() => onPropose(proposal, opens)}>
+              {wording.useTheseColumns}
+            </QuietButton>
           </div>
         </>
       )}

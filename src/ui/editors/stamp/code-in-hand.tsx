@@ -14,6 +14,8 @@ import { ColourEditor } from './colour-editor';
 import { FrameEditor, LogoEditor } from './extras-editor';
 import { ShapeEditor } from './shape-editor';
 import { SizeEditor, TextPlace } from './size-editor';
+import { codeInHand as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Stage = styled.div`
   position: relative;
@@ -76,11 +78,11 @@ const Stage = styled.div`
 `;
 
 const names: Record<LookPart, string> = {
-  surround: 'Frame and quiet zone',
-  modules: 'Colours and squares',
-  finder: 'Finders',
-  middle: 'Logo',
-  text: 'Text at the bars',
+  surround: wording.frameAndQuietZone,
+  modules: wording.coloursAndSquares,
+  finder: wording.finders,
+  middle: wording.logo,
+  text: wording.textAtTheBars,
 };
 
 /** Least side of what is pointed at, in px. */
@@ -118,7 +120,7 @@ export function CodeInHand({
       <>
         <FrameEditor look={stamp.look} onChange={look} />
         <Check on={stamp.look.quietZone} onChange={(on) => look({ quietZone: on })}>
-          the quiet zone belongs to it
+          {wording.theQuietZoneBelongs}
         </Check>
       </>
     ),
@@ -158,13 +160,13 @@ export function CodeInHand({
       <DialogTrigger>
         <Button
           className="measure"
-          aria-label={`Size, ${code.widthMm.toFixed(1)} mm`}
+          aria-label={filled(wording.sizeMm, code.widthMm.toFixed(1))}
           style={{ width: size }}
         >
-          {code.widthMm.toFixed(1)} mm
+          {withParts(wording.mm, code.widthMm.toFixed(1))}
         </Button>
         <Pop placement="right" offset={6}>
-          <Editor aria-label="Size">
+          <Editor aria-label={wording.size}>
             <SizeEditor stamp={stamp} look={look} />
           </Editor>
         </Pop>

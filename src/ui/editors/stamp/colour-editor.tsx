@@ -8,13 +8,15 @@ import { gradientDirections } from '../../../core/drawing/drawing';
 import { Check, QuietButton, Small } from '../../kit/controls';
 import { colour } from '../../kit/theme';
 import { LookWarnings } from './look-warnings';
+import { colourEditor as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const named: [string, string][] = [
   ['#1d1a26', 'ink'],
   ['#000000', 'black'],
   ['#46298f', 'violet'],
-  ['#1c5c4a', 'dark green'],
-  ['#1b3f73', 'dark blue'],
+  ['#1c5c4a', wording.darkGreen],
+  ['#1b3f73', wording.darkBlue],
   ['#ffffff', 'white'],
   ['#f5efd8', 'cream'],
 ];
@@ -43,13 +45,13 @@ export function ColourEditor({
   return (
     <>
       <ColourField
-        label="Code"
+        label={wording.code}
         value={look.foreground}
         onChange={(foreground) => onChange({ foreground })}
         choices={named.slice(0, 5)}
       />
       <ColourField
-        label="Background"
+        label={wording.background}
         value={look.background === 'transparent' ? '#ffffff' : look.background}
         onChange={(background) => onChange({ background })}
         choices={named.slice(5)}
@@ -58,7 +60,7 @@ export function ColourEditor({
         on={look.background === 'transparent'}
         onChange={(on) => onChange({ background: on ? 'transparent' : '#ffffff' })}
       >
-        no background
+        {wording.noBackground}
       </Check>
       {gradients && (
         <>
@@ -68,17 +70,17 @@ export function ColourEditor({
               onChange({ gradient: on ? { to: '#1b3f73', direction: 'down' } : undefined })
             }
           >
-            blends into a second colour
+            {wording.blendsIntoASecond}
           </Check>
           {look.gradient && (
             <>
               <ColourField
-                label="Second colour"
+                label={wording.secondColour}
                 value={look.gradient.to}
                 onChange={(to) => onChange({ gradient: { ...look.gradient!, to } })}
                 choices={named.slice(0, 5)}
               />
-              <div role="group" aria-label="Direction" style={{ display: 'flex', gap: 6 }}>
+              <div role="group" aria-label={wording.direction} style={{ display: 'flex', gap: 6 }}>
                 {gradientDirections.map((direction) => (
                   <QuietButton
                     key={direction}
@@ -93,7 +95,7 @@ export function ColourEditor({
           )}
         </>
       )}
-      <Small>Contrast {contrastRatio(fore, back).toFixed(1)} to 1. Scanners need 4 or more.</Small>
+      <Small>{withParts(wording.contrastTo1Scanners, contrastRatio(fore, back).toFixed(1))}</Small>
       <LookWarnings warnings={warnings} look={onChange} />
     </>
   );
@@ -135,12 +137,12 @@ function ColourField({
       ))}
       <input
         type="color"
-        aria-label={`${label}, any colour`}
+        aria-label={filled(wording.anyColour, label)}
         value={value}
         onChange={(e) => onChange(e.target.value)}
         style={{ width: 36, height: 28, padding: 0, border: 0, background: 'none' }}
       />
-      <TypedColour label={`${label} as hex`} value={value} onChange={onChange} />
+      <TypedColour label={filled(wording.asHex, label)} value={value} onChange={onChange} />
     </div>
   );
 }
@@ -190,7 +192,7 @@ function TypedColour({
       />
       {wrong && (
         <span role="alert" style={{ fontSize: 12.5, color: colour.failed, maxWidth: 200 }}>
-          This is not a colour. Enter it as #46298f or 70, 41, 143.
+          {wording.thisIsNotA}
         </span>
       )}
     </span>

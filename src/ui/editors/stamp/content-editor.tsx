@@ -12,6 +12,8 @@ import { Check, MainButton, QuietButton, Small, Warning } from '../../kit/contro
 import { useBench } from './bench';
 import { ByExample } from './by-example';
 import { font } from '../../kit/theme';
+import { contentEditor as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** Fixed text and columns as chips; a column goes in where the caret last was. */
 export function ContentEditor({
@@ -54,7 +56,7 @@ export function ContentEditor({
   return (
     <>
       <ChipLine
-        label="Content: text and columns"
+        label={wording.contentTextAndColumns}
         held={held}
         columns={columns}
         caret={caret}
@@ -70,7 +72,7 @@ export function ContentEditor({
       />
       {inQuery && (
         <Check on={spaces === 'plus'} onChange={(on) => setSpaces(on ? 'plus' : undefined)}>
-          Write spaces after the question mark as +, as some forms need
+          {wording.writeSpacesAfterThe}
         </Check>
       )}
       {own && columns.length > 0 && (
@@ -88,15 +90,17 @@ export function ContentEditor({
           <Warning>{plainlyWords(plainly)}</Warning>
           <div>
             <QuietButton onPress={() => setDoes(plainly)}>
-              Change to “A scan {purposeOf(plainly).does}”
+              {withParts(wording.changeToAScan, purposeOf(plainly).does)}
             </QuietButton>
           </div>
         </div>
       )}
-      {stamp && does !== stamp.does && <Small>A scan then {purposeOf(does!).does}.</Small>}
+      {stamp && does !== stamp.does && (
+        <Small>{withParts(wording.aScanThen, purposeOf(does!).does)}</Small>
+      )}
       {said && (
         <div>
-          <Small>For the selected record it says:</Small>
+          <Small>{wording.forTheSelectedRecord}</Small>
           <p
             style={{
               font: `400 13.5px/1.4 ${font.code}`,
@@ -109,7 +113,7 @@ export function ContentEditor({
               ? says(said.payload)
               : said.state === 'wrong'
                 ? says(said.reason)
-                : 'nothing: a column of it is blank'}
+                : wording.nothingAColumnOf}
           </p>
         </div>
       )}
@@ -122,7 +126,7 @@ export function ContentEditor({
               : onChange(withoutGaps(held), spaces, does)
           }
         >
-          {changed ? 'Apply' : 'In use'}
+          {changed ? wording.apply : wording.inUse}
         </MainButton>
       </div>
     </>
@@ -131,5 +135,5 @@ export function ContentEditor({
 
 const plainlyWords = (does: string): string =>
   does === addressPurpose
-    ? 'This is a web address, but the stamp shows it as text. Values in it are then not written the way an address needs.'
-    : `This looks like the content of a code that ${purposeOf(does).does}. There, each value has a field of its own and is written the right way.`;
+    ? wording.thisIsAWeb
+    : filled(wording.thisLooksLikeThe, purposeOf(does).does);

@@ -12,6 +12,8 @@ import { JobScreenContext } from '../../shell/ledger/context';
 import { Mark, type MarkName } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
 import { useBench } from './bench';
+import { doorPart as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 const stateMarks: Record<DoorState, MarkName> = {
   opens: 'ready',
@@ -42,10 +44,10 @@ export function DoorPart({ stamp }: { stamp: Stamp }) {
   return (
     <Part
       acts
-      label="Will it work when scanned"
+      label={wording.willItWorkWhenScanned}
       editor={(close) => <DoorAccount stamp={stamp} close={close} />}
     >
-      Will it work when scanned?
+      {wording.willItWorkWhen}
     </Part>
   );
 }
@@ -69,8 +71,8 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Checking every address …</Small>;
-  if (data.hosts.length === 0) return <Small>No record has an address yet.</Small>;
+  if (!data) return <Small>{wording.checkingEveryAddress}</Small>;
+  if (data.hosts.length === 0) return <Small>{wording.noRecordHasAn}</Small>;
   const { asking } = data;
   return (
     <div style={{ display: 'grid', gap: 12, width: 480 }}>
@@ -97,7 +99,7 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
           >
             <Mark
               name={trouble ? 'look' : 'ready'}
-              label={trouble ? 'needs a look' : 'no problem found'}
+              label={trouble ? wording.needsALook : wording.noProblemFound}
             />
             <span style={{ fontFamily: font.code, overflowWrap: 'anywhere' }}>{host}</span>
             <span style={{ fontVariantNumeric: 'tabular-nums' }}>{counted(records, 'code')}</span>
@@ -109,9 +111,7 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
           </li>
         ))}
       </ul>
-      <Small>
-        This check looks only at the addresses. To see if the pages exist, ask their servers.
-      </Small>
+      <Small>{wording.thisCheckLooksOnly}</Small>
       {data.states.length > 0 && <States states={data.states} close={close} />}
       {asking ? (
         <div role="status" style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
@@ -119,23 +119,28 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
             value={asking.done}
             max={asking.of}
             style={{ flex: 1, accentColor: colour.violet }}
-            aria-label="Addresses checked"
+            aria-label={wording.addressesChecked}
           />
           <Small>
-            {asking.done.toLocaleString('en')} of {asking.of.toLocaleString('en')}
+            {withParts(
+              wording.of,
+              asking.done.toLocaleString('en'),
+              asking.of.toLocaleString('en'),
+            )}
           </Small>
-          <QuietButton onPress={() => void turn('DELETE')}>Stop</QuietButton>
+          <QuietButton onPress={() => void turn('DELETE')}>{wording.stop}</QuietButton>
         </div>
       ) : (
         data.addresses > 0 && (
           <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
             <QuietButton onPress={() => void turn('POST')}>
-              {data.asked > 0 ? 'Check again' : 'Check'} the {data.addresses.toLocaleString('en')}{' '}
-              addresses
+              {withParts(
+                wording.theAddresses,
+                data.asked > 0 ? wording.checkAgain : wording.check,
+                data.addresses.toLocaleString('en'),
+              )}
             </QuietButton>
-            <Small>
-              Each address is opened once, a few at a time. Nothing from the list is sent.
-            </Small>
+            <Small>{wording.eachAddressIsOpened}</Small>
           </div>
         )
       )}
@@ -202,7 +207,7 @@ function States({ states, close }: { states: DoorReport['states']; close: () => 
               ))}
             {state !== 'opens' && addresses > 6 && (
               <Small style={{ paddingLeft: 18 }}>
-                and {(addresses - 6).toLocaleString('en')} more
+                {withParts(wording.andMore, (addresses - 6).toLocaleString('en'))}
               </Small>
             )}
           </div>

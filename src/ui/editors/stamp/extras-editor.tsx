@@ -15,6 +15,8 @@ import { send } from '../../kit/api';
 import { colour } from '../../kit/theme';
 import { LookWarnings } from './look-warnings';
 import type { LookWarning } from '../../../core/look/warnings';
+import { extrasEditor as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 type Look = Stamp['look'];
 type Change = (next: Partial<Look>) => void;
@@ -62,9 +64,11 @@ function PictureField({
             style={{ fontSize: 13 }}
           />
         </label>
-        {picture && <PlainButton onPress={() => onPicture(undefined)}>Remove</PlainButton>}
+        {picture && (
+          <PlainButton onPress={() => onPicture(undefined)}>{wording.remove}</PlainButton>
+        )}
       </div>
-      {busy && <Small>Checking the picture …</Small>}
+      {busy && <Small>{wording.checkingThePicture}</Small>}
       {problem && <ErrorLine>{problem}</ErrorLine>}
     </div>
   );
@@ -83,7 +87,7 @@ export function LogoEditor({
   return (
     <>
       <PictureField
-        label="Logo (PNG, JPEG or SVG)"
+        label={wording.logoPNGJPEGOr}
         picture={look.logo?.picture}
         onPicture={(picture) =>
           onChange({ logo: picture && { share: 0.2, clear: true, ...look.logo, picture } })
@@ -92,7 +96,7 @@ export function LogoEditor({
       {look.logo && (
         <>
           <Measure
-            label="Longer side, % of the code’s width"
+            label={wording.longerSideOfThe}
             value={Math.round(look.logo.share * 100)}
             min={5}
             max={50}
@@ -103,12 +107,12 @@ export function LogoEditor({
             on={look.logo.clear}
             onChange={(on) => onChange({ logo: { ...look.logo!, clear: on } })}
           >
-            leave out the squares under it
+            {wording.leaveOutTheSquares}
           </Check>
         </>
       )}
       <PictureField
-        label="Background picture"
+        label={wording.backgroundPicture}
         picture={look.behind?.picture}
         onPicture={(picture) =>
           onChange({ behind: picture && { strength: 0.1, ...look.behind, picture } })
@@ -116,7 +120,7 @@ export function LogoEditor({
       />
       {look.behind && (
         <Measure
-          label="Strength, %"
+          label={wording.strength}
           value={Math.round(look.behind.strength * 100)}
           min={1}
           max={100}
@@ -134,12 +138,12 @@ export function LogoEditor({
 
 export const logoWords = (look: Look): string =>
   look.logo && look.behind
-    ? 'a logo and a background picture'
+    ? wording.aLogoAndA
     : look.logo
-      ? `a logo over ${Math.round(look.logo.share * 100)}% of its width`
+      ? filled(wording.aLogoOverOf, Math.round(look.logo.share * 100))
       : look.behind
-        ? 'a background picture'
-        : 'no picture';
+        ? wording.aBackgroundPicture
+        : wording.noPicture;
 
 /** A line round the code, with a caption in its band. */
 export function FrameEditor({ look, onChange }: { look: Look; onChange: Change }) {
@@ -151,7 +155,7 @@ export function FrameEditor({ look, onChange }: { look: Look; onChange: Change }
   ];
   return (
     <>
-      <div role="group" aria-label="Frame" style={{ display: 'flex', gap: 6 }}>
+      <div role="group" aria-label={wording.frame} style={{ display: 'flex', gap: 6 }}>
         {kinds.map(({ shape, name }) => (
           <QuietButton
             key={name}
@@ -167,13 +171,13 @@ export function FrameEditor({ look, onChange }: { look: Look; onChange: Change }
       {frame && (
         <>
           <Words
-            label="Caption"
+            label={wording.caption}
             value={frame.caption}
             onChange={(caption) => onChange({ frame: { ...frame, caption: caption.slice(0, 60) } })}
           />
           <div
             role="group"
-            aria-label="Position of the caption"
+            aria-label={wording.positionOfTheCaption}
             style={{ display: 'flex', gap: 6 }}
           >
             {(['below', 'above'] as const).map((at) => (
@@ -182,7 +186,7 @@ export function FrameEditor({ look, onChange }: { look: Look; onChange: Change }
                 aria-pressed={frame.captionAt === at}
                 onPress={() => onChange({ frame: { ...frame, captionAt: at } })}
               >
-                caption {at}
+                {withParts(wording.caption2, at)}
               </QuietButton>
             ))}
           </div>
@@ -193,11 +197,17 @@ export function FrameEditor({ look, onChange }: { look: Look; onChange: Change }
 }
 
 export const frameWords = ({ frame }: Look): string =>
-  frame ? `a ${frame.shape} frame${frame.caption ? ` saying “${frame.caption}”` : ''}` : 'no frame';
+  frame
+    ? filled(
+        wording.aFrame,
+        frame.shape,
+        frame.caption ? filled(wording.saying, frame.caption) : '',
+      )
+    : wording.noFrame;
 
 export const turns = [
   { id: '0', name: 'upright' },
-  { id: '90', name: 'turned 90° right', about: 'Its top points right.' },
-  { id: '180', name: 'upside down' },
-  { id: '270', name: 'turned 90° left', about: 'Its top points left.' },
+  { id: '90', name: wording.turned90Right, about: wording.itsTopPointsRight },
+  { id: '180', name: wording.upsideDown },
+  { id: '270', name: wording.turned90Left, about: wording.itsTopPointsLeft },
 ] as const;

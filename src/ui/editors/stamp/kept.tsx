@@ -24,6 +24,8 @@ import { includes } from '../../../core/access/rights';
 import { colour } from '../../kit/theme';
 import { useBench } from './bench';
 import { colourName } from './colour-editor';
+import { kept as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 type KeptOf<K> = Extract<contract.KeptView, { kind: K }>;
 
@@ -69,7 +71,7 @@ export function KeepAs({ label, onKeep }: { label: string; onKeep: (name: string
     >
       <Words label={label} value={name} onChange={setName} />
       <QuietButton type="submit" isDisabled={name.trim() === ''}>
-        Save
+        {wording.save}
       </QuietButton>
     </form>
   );
@@ -92,10 +94,10 @@ export function KeptRow({
       <span style={{ flex: 1, minWidth: 0 }}>
         <b style={{ fontWeight: 700 }}>{name}</b> <Small as="span">{about}</Small>
       </span>
-      <QuietButton onPress={onUse}>Use</QuietButton>
+      <QuietButton onPress={onUse}>{wording.use}</QuietButton>
       {mayKeep && (
         <PlainButton aria-label={`Delete ${name}`} onPress={onForget}>
-          Delete
+          {wording.delete}
         </PlainButton>
       )}
     </li>
@@ -114,7 +116,7 @@ export function KeptLookPart({
   return (
     <Part
       acts
-      label="Saved looks"
+      label={wording.savedLooks}
       editor={(close) => (
         <div style={{ display: 'grid', gap: 10, width: 380 }}>
           {kept.length > 0 ? (
@@ -133,26 +135,24 @@ export function KeptLookPart({
                 <KeptRow
                   key={id}
                   name={name}
-                  about={`${document.sizeMm} mm, ${colourName(document.foreground)}`}
+                  about={filled(wording.mm, document.sizeMm, colourName(document.foreground))}
                   onUse={() => (change({ look: document }), close())}
                   onForget={() => forget(id)}
                 />
               ))}
             </ul>
           ) : (
-            <Small>
-              No saved looks yet. You can use a saved look for every stamp of every list.
-            </Small>
+            <Small>{wording.noSavedLooksYet}</Small>
           )}
           <KeepAs
-            label="Save this look as"
+            label={wording.saveThisLookAs}
             onKeep={(name) => keep({ kind: 'look', name, document: stamp.look })}
           />
           {error && <ErrorLine>{error}</ErrorLine>}
         </div>
       )}
     >
-      Saved looks
+      {wording.savedLooks}
     </Part>
   );
 }
@@ -209,12 +209,10 @@ export function KeptContents({
         </ul>
       )}
       {missing.length > 0 && (
-        <Warning>
-          This list has no column called {missing.join(' or ')}. Choose the column to use instead.
-        </Warning>
+        <Warning>{withParts(wording.thisListHasNo, missing.join(' or '))}</Warning>
       )}
       <KeepAs
-        label="Save this content for other lists as"
+        label={wording.saveThisContentFor}
         onKeep={(name) => keep({ kind: 'content', name, document: keepContent(stamp, columns) })}
       />
       {error && <ErrorLine>{error}</ErrorLine>}

@@ -25,19 +25,21 @@ import { TwoCodes } from '../../kit/two-codes';
 import { JobScreenContext, useHand } from '../../shell/ledger/context';
 import { ContentEditor } from './content-editor';
 import { PartsWords } from './purpose-part';
+import { linkPart as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 type Whom = 'anyone' | 'one';
 
 const whom = [
   {
     id: 'anyone',
-    name: 'for anyone',
-    about: '9 characters, the smallest code. Use it when anyone may see the page.',
+    name: wording.forAnyone,
+    about: wording.n9CharactersTheSmallest,
   },
   {
     id: 'one',
-    name: 'for one person each',
-    about: '13 characters that cannot be guessed; treated as a secret in the list.',
+    name: wording.forOnePersonEach,
+    about: wording.n13CharactersThatCannot,
   },
 ] as const;
 
@@ -56,10 +58,10 @@ export function LinkPart({
   const held = linkOf(stamp, job.list.columns);
   return (
     <Part
-      label="With a link, or with the web address itself"
+      label={wording.withALinkOr}
       editor={(close) => <Ways stamp={stamp} held={held} change={change} close={close} />}
     >
-      {held ? 'through a short link' : 'the web address itself in the code'}
+      {held ? wording.throughAShortLink : wording.theWebAddressItself}
     </Part>
   );
 }
@@ -73,11 +75,11 @@ export function LeadsPart({ held }: { held: HeldLink }) {
   const before = job.list.columns.slice(0, job.list.columns.indexOf(column));
   return (
     <Part
-      label="Where the links lead"
+      label={wording.whereTheLinksLead}
       editor={(close) => (
         <>
           <Small style={{ maxWidth: 440 }}>
-            Every link of {column.name} leads there from now on, also printed ones.
+            {withParts(wording.everyLinkOfLeads, column.name)}
           </Small>
           <ContentEditor
             parts={source.parts}
@@ -91,7 +93,7 @@ export function LeadsPart({ held }: { held: HeldLink }) {
         </>
       )}
     >
-      <PartsWords parts={source.parts} empty="(empty)" />
+      <PartsWords parts={source.parts} empty={wording.empty} />
     </Part>
   );
 }
@@ -157,7 +159,7 @@ function Ways({
         params: { id: job.list.id },
         body: {
           name: freeName(
-            'Link',
+            wording.link,
             columns.map((c) => c.name),
           ),
           worked: {
@@ -171,27 +173,21 @@ function Ways({
   };
   return (
     <div style={{ display: 'grid', gap: 12, width: 430 }}>
-      <Small>
-        A link is a short address for each record. It stays the same after updates and reprints, and
-        you can change where it leads after printing. Its scans are counted.
-      </Small>
+      <Small>{wording.aLinkIsA}</Small>
       {addresses && handRow && (
         <TwoCodes
           stamp={stamp}
           values={handRow.values}
           codes={[
-            { name: 'the web address itself', stamp: direct },
-            { name: 'with a link, same size of squares', stamp: sample },
+            { name: wording.theWebAddressItself2, stamp: direct },
+            { name: wording.withALinkSame, stamp: sample },
           ]}
         />
       )}
       {addresses && <Reach address={addresses.links} />}
       {held ? (
         <>
-          <Small>
-            The links stay with {held.column.name} and keep working, even if new codes contain the
-            web address itself.
-          </Small>
+          <Small>{withParts(wording.theLinksStayWith, held.column.name)}</Small>
           <div>
             <PlainButton
               onPress={() => {
@@ -199,20 +195,22 @@ function Ways({
                 close();
               }}
             >
-              Put the web address itself into the code
+              {wording.putTheWebAddress}
             </PlainButton>
           </div>
         </>
       ) : (
         <>
           <Sentence $minor>
-            Each record gets a link{' '}
-            {must ? (
-              <b>for one person each</b>
-            ) : (
-              <ChoicePart label="Who it is for" value={of} onChange={setOf} choices={whom} />
+            {withParts(
+              wording.eachRecordGetsA,
+              must ? (
+                <b>{wording.forOnePersonEach}</b>
+              ) : (
+                <ChoicePart label={wording.whoItIsFor} value={of} onChange={setOf} choices={whom} />
+              ),
+              must && wording.becauseItLeadsTo,
             )}
-            {must && ', because it leads to something secret'}.
           </Sentence>
           <div>
             <MainButton
@@ -222,7 +220,7 @@ function Ways({
                 close();
               }}
             >
-              Use short links
+              {wording.useShortLinks}
             </MainButton>
           </div>
         </>
@@ -242,8 +240,6 @@ function Reach({ address }: { address: string }) {
   const trouble = doorTrouble(address);
   if (!trouble) return null;
   return (
-    <Warning>
-      {new URL(address).host} {trouble.message}. You can change the address in Settings.
-    </Warning>
+    <Warning>{withParts(wording.youCanChangeThe, new URL(address).host, trouble.message)}</Warning>
   );
 }

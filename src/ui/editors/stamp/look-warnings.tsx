@@ -6,6 +6,7 @@ import type { Stamp } from '../../../core/payload/stamp';
 import { QuietButton } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
+import { lookWarnings as wording } from './words';
 
 const List = styled.ul`
   list-style: none;
@@ -34,7 +35,7 @@ export function LookWarnings({
 }) {
   if (warnings.length === 0) return null;
   return (
-    <List aria-label="Warnings">
+    <List aria-label={wording.warnings}>
       {warnings.map((warning) => (
         <li key={warning.kind}>
           <Mark name="look" />

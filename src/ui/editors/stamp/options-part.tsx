@@ -11,6 +11,7 @@ import {
 } from '../../../core/symbology/choices';
 import { Check, Measure, Part } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
+import { optionsPart as wording } from './words';
 
 function Chosen({
   id,
@@ -63,7 +64,7 @@ export function OptionsPart({
       {' '}
       (
       <Part
-        label="Settings of this code type"
+        label={wording.settingsOfThisCode}
         editor={choices.asks(options).map((id) => (
           <Chosen key={id} id={id} options={options} set={(next) => change({ options: next })} />
         ))}

@@ -5,16 +5,17 @@ import { contentOf, encodeOptionsOf, type Stamp } from '../../../core/payload/st
 import { encode } from '../../../core/symbology';
 import { ChoicePart } from '../../kit/controls';
 import { useBench } from './bench';
+import { proofPart as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const words: Record<ProofKind, { name: string; about: string }> = {
   shared: {
-    name: 'to this Hand Stamp',
-    about: 'Short. This Hand Stamp checks it with its own key.',
+    name: wording.toThisHandStamp,
+    about: wording.shortThisHandStamp,
   },
   public: {
-    name: 'to anyone',
-    about:
-      'Signed (Ed25519). Devices check it offline, and others with a public key. Only this Hand Stamp can create one.',
+    name: wording.toAnyone,
+    about: wording.signedEd25519DevicesCheck,
   },
 };
 
@@ -27,22 +28,25 @@ export function ProofPart({
   change: (next: Partial<Stamp>) => void;
 }) {
   const { values } = useBench();
-  return (
-    <>
-      , proved{' '}
-      <ChoicePart
-        label="Who can check the proof"
-        value={stamp.proofKind ?? 'shared'}
-        onChange={(kind) => change({ proofKind: kind as ProofKind })}
-        choices={proofKinds.map((id) => ({
-          id,
-          name: words[id].name,
-          about: `${words[id].about} ${proofLengths[id]} characters more${size({ ...stamp, proofKind: id }, values)}.`,
-        }))}
-      >
-        {words[stamp.proofKind ?? 'shared'].name}
-      </ChoicePart>
-    </>
+  return withParts(
+    wording.proved,
+    <ChoicePart
+      label={wording.whoCanCheckThe}
+      value={stamp.proofKind ?? 'shared'}
+      onChange={(kind) => change({ proofKind: kind as ProofKind })}
+      choices={proofKinds.map((id) => ({
+        id,
+        name: words[id].name,
+        about: filled(
+          wording.charactersMore,
+          words[id].about,
+          proofLengths[id],
+          size({ ...stamp, proofKind: id }, values),
+        ),
+      }))}
+    >
+      {words[stamp.proofKind ?? 'shared'].name}
+    </ChoicePart>,
   );
 }
 
@@ -52,8 +56,8 @@ function size(stamp: Stamp, values: Record<string, string> | undefined): string 
   if (content?.state !== 'said') return '';
   try {
     const { columns, rows } = encode(stamp.symbology, content.payload, encodeOptionsOf(stamp));
-    return `, ${columns} × ${rows} modules for this record`;
+    return filled(wording.modulesForThisRecord, columns, rows);
   } catch {
-    return ', more than this code holds';
+    return wording.moreThanThisCode;
   }
 }

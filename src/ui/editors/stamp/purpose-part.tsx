@@ -11,6 +11,8 @@ import { colour, font } from '../../kit/theme';
 import { randomKey } from '../../kit/random-key';
 import { useBench } from './bench';
 import { ContentEditor } from './content-editor';
+import { purposePart as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 /** What a scan does: the purposes, each with the open format behind it. */
 export function PurposePart({
@@ -30,7 +32,7 @@ export function PurposePart({
   };
   return (
     <ChoicePart
-      label="What a scan does"
+      label={wording.whatAScanDoes}
       value={stamp.does}
       onChange={choose}
       choices={purposes.map((p) => ({ id: p.id, name: p.does, about: p.phone, title: p.format }))}
@@ -61,7 +63,7 @@ export function PartsWords({
           </span>
         ) : (
           <Chip key={i}>
-            {columns.find((c) => c.id === part.column)?.name ?? 'a deleted column'}
+            {columns.find((c) => c.id === part.column)?.name ?? wording.aDeletedColumn}
           </Chip>
         ),
       )}
@@ -101,19 +103,16 @@ export function FieldsParts({
           />
         </span>
       ))}
-      {more.length > 0 && (
-        <>
-          {' '}
-          (add{' '}
-          {more.map((field, i) => (
+      {more.length > 0 &&
+        withParts(
+          wording.add,
+          more.map((field, i) => (
             <span key={field.id} style={{ fontSize: '0.87em', fontWeight: 400 }}>
               {i > 0 && ', '}
               <FieldPart stamp={stamp} field={field} parts={[]} onChange={set(field.id)} add />
             </span>
-          ))}
-          )
-        </>
-      )}
+          )),
+        )}
     </>
   );
 }
@@ -164,7 +163,7 @@ function FieldPart({
         </>
       )}
     >
-      {words ?? <PartsWords parts={parts} empty="(empty)" />}
+      {words ?? <PartsWords parts={parts} empty={wording.empty} />}
     </Part>
   );
 }
@@ -174,7 +173,7 @@ function Result({ stamp }: { stamp: Stamp }) {
   const content = contentOf(stamp, values ?? {});
   return (
     <div>
-      <Small>For the selected record it says:</Small>
+      <Small>{wording.forTheSelectedRecord}</Small>
       <p
         style={{
           font: `400 12.5px/1.4 ${font.code}`,
@@ -189,7 +188,7 @@ function Result({ stamp }: { stamp: Stamp }) {
           ? shown(maskPayload(content.payload, stamp, values ?? {}, columns))
           : content.state === 'wrong'
             ? shown(content.reason)
-            : 'nothing: a value it needs is blank'}
+            : wording.nothingAValueIt}
       </p>
     </div>
   );

@@ -14,6 +14,8 @@ import type { Stamp } from '../../../core/payload/stamp';
 import { encode, type CodeSymbol, usualSymbology, symbologies } from '../../../core/symbology';
 import { Measure, Small } from '../../kit/controls';
 import { colour } from '../../kit/theme';
+import { shapeEditor as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 type Look = Stamp['look'];
 
@@ -84,8 +86,8 @@ export function ShapeEditor({
     <>
       {shapes && only !== 'finders' && (
         <div>
-          <Small style={{ marginBottom: 4 }}>Squares</Small>
-          <Picks role="group" aria-label="Shape of the squares">
+          <Small style={{ marginBottom: 4 }}>{wording.squares}</Small>
+          <Picks role="group" aria-label={wording.shapeOfTheSquares}>
             {moduleShapes.map((shape) => (
               <button
                 key={shape}
@@ -103,9 +105,9 @@ export function ShapeEditor({
       {hasFinders && only !== 'modules' && (
         <div>
           <Small style={{ marginBottom: 4 }}>
-            {only ? 'The three large corners' : 'Finders, the three large corners'}
+            {only ? wording.theThreeLargeCorners : wording.findersTheThreeLarge}
           </Small>
-          <Picks role="group" aria-label="Shape of the finders">
+          <Picks role="group" aria-label={wording.shapeOfTheFinders}>
             {finderShapes.map((shape) => (
               <button
                 key={shape}
@@ -120,14 +122,10 @@ export function ShapeEditor({
           </Picks>
         </div>
       )}
-      {!shapes && (
-        <Small>
-          Bars and the squares of this code type keep their shape, because scanners need it.
-        </Small>
-      )}
+      {!shapes && <Small>{wording.barsAndTheSquares}</Small>}
       {!only && (
         <Measure
-          label="Narrower, to allow for spreading ink, mm"
+          label={wording.narrowerToAllowFor}
           value={look.reduceMm ?? 0}
           min={0}
           max={1}
@@ -142,6 +140,7 @@ export function ShapeEditor({
 /** The shapes of a look in words. */
 export function shapeWords(stamp: Stamp): string {
   const { modules = 'square', finders = 'square', reduceMm } = stamp.look;
-  const words = modules === finders ? `${modules}s` : `${modules}s with ${finders} finders`;
-  return reduceMm ? `${words}, ${mmWords(reduceMm)} narrower` : words;
+  const words =
+    modules === finders ? `${modules}s` : filled(wording.sWithFinders, modules, finders);
+  return reduceMm ? filled(wording.narrower, words, mmWords(reduceMm)) : words;
 }

@@ -22,6 +22,8 @@ import { colour, font } from '../../kit/theme';
 import { useKept } from './kept';
 import { isKeptBack } from '../../shell/verdict';
 import { noRealDifference, survivalWords } from './survival';
+import { sideBySide as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Sheet = styled(Dialog)`
   outline: none;
@@ -88,7 +90,7 @@ interface Props {
 export function SideBySide(props: Props) {
   return (
     <DialogTrigger>
-      <QuietButton looks>Side by side</QuietButton>
+      <QuietButton looks>{wording.sideBySide}</QuietButton>
       <Veil isDismissable>
         <Card>
           <Sheet>{({ close }) => <Variants {...props} close={close} />}</Sheet>
@@ -131,65 +133,58 @@ function Variants({
       >
         <div>
           <Heading slot="title" level={2}>
-            Side by side, for {title}
+            {withParts(wording.sideBySideFor, title)}
           </Heading>
           <Sentence $minor>
-            Compare{' '}
-            <ChoicePart
-              looks
-              label="What is compared"
-              value={kind}
-              onChange={setKind}
-              choices={[
-                ...(hasLevels
-                  ? [{ id: 'levels' as const, name: 'the four levels of error correction' }]
-                  : []),
-                { id: 'symbologies', name: 'the code types that fit' },
-                { id: 'looks', name: 'this look, the plainest and saved ones' },
-                ...(stamps.length > 1
-                  ? [{ id: 'stamps' as const, name: 'the stamps of this list' }]
-                  : []),
-              ]}
-            />
-            {kind !== 'stamps' && (
-              <>
-                {' '}
-                at{' '}
-                <ChoicePart
-                  looks
-                  label="Same size of"
-                  value={equal}
-                  onChange={setEqual}
-                  choices={[
-                    {
-                      id: 'module',
-                      name: 'same size of squares',
-                      about: 'Each has squares as small as this one. They differ in total size.',
-                    },
-                    {
-                      id: 'size',
-                      name: 'same total size',
-                      about:
-                        'Each is as large as this one. They differ in the size of their squares.',
-                    },
-                  ]}
-                />
-              </>
+            {withParts(
+              wording.compareAllAreDrawn,
+              <ChoicePart
+                looks
+                label={wording.whatIsCompared}
+                value={kind}
+                onChange={setKind}
+                choices={[
+                  ...(hasLevels ? [{ id: 'levels' as const, name: wording.theFourLevelsOf }] : []),
+                  { id: 'symbologies', name: wording.theCodeTypesThat },
+                  { id: 'looks', name: wording.thisLookThePlainest },
+                  ...(stamps.length > 1
+                    ? [{ id: 'stamps' as const, name: wording.theStampsOfThis }]
+                    : []),
+                ]}
+              />,
+              kind !== 'stamps' &&
+                withParts(
+                  wording.at,
+                  <ChoicePart
+                    looks
+                    label={wording.sameSizeOf}
+                    value={equal}
+                    onChange={setEqual}
+                    choices={[
+                      {
+                        id: 'module',
+                        name: wording.sameSizeOfSquares,
+                        about: wording.eachHasSquaresAs,
+                      },
+                      {
+                        id: 'size',
+                        name: wording.sameTotalSize,
+                        about: wording.eachIsAsLarge,
+                      },
+                    ]}
+                  />,
+                ),
+              <Term of="level">level</Term>,
+              <Term of="wearTest">wear test</Term>,
             )}
-            . All are drawn to one scale. What is a <Term of="level">level</Term>, and the{' '}
-            <Term of="wearTest">wear test</Term>?
           </Sentence>
         </div>
         <PlainButton looks onPress={close} style={{ margin: '-4px -10px 0 0' }}>
-          Close
+          {wording.close}
         </PlainButton>
       </div>
       {variants.length === 0 ? (
-        <Small>
-          {keptBack
-            ? 'This code contains a secret. Show the secret column in Records, then compare here.'
-            : 'There is no code to compare.'}
-        </Small>
+        <Small>{keptBack ? wording.thisCodeContainsA : wording.thereIsNoCode}</Small>
       ) : (
         <VariantTable
           variants={variants}
@@ -203,19 +198,16 @@ function Variants({
         {wear.busy ? (
           <>
             <QuietButton looks onPress={wear.stop}>
-              Stop
+              {wording.stop}
             </QuietButton>
-            <Small role="status">measuring: {wear.busy} …</Small>
+            <Small role="status">{withParts(wording.measuring, wear.busy)}</Small>
           </>
         ) : (
           <QuietButton looks onPress={() => void wear.run()} isDisabled={variants.length === 0}>
-            {wear.curves ? 'Run the wear test again' : 'Run the wear test'}
+            {wear.curves ? wording.runTheWearTest : wording.runTheWearTest2}
           </QuietButton>
         )}
-        <Small>
-          Each variant was read under growing damage, the same for all. A phone may do better or
-          worse.
-        </Small>
+        <Small>{wording.eachVariantWasRead}</Small>
       </div>
     </>
   );
@@ -252,7 +244,7 @@ function VariantTable({
     s.look.foreground === inUse.look.foreground;
   const own = variants.findIndex(isOwn);
   return (
-    <div className="scroll" tabIndex={0} role="group" aria-label="Variants">
+    <div className="scroll" tabIndex={0} role="group" aria-label={wording.variants}>
       <table>
         <thead>
           <tr>
@@ -260,14 +252,14 @@ function VariantTable({
             {variants.map((v, i) => (
               <th key={i} scope="col" data-own={isOwn(v) || undefined}>
                 {v.name}
-                {isOwn(v) && <Small as="span"> as it is</Small>}
+                {isOwn(v) && <Small as="span">{wording.asItIs}</Small>}
               </th>
             ))}
           </tr>
         </thead>
         <tbody>
           <tr>
-            <th scope="row">drawn</th>
+            <th scope="row">{wording.drawn}</th>
             {variants.map((v, i) => (
               <td key={i}>
                 <Drawn variant={v} values={values} pxPerMm={widest / largest} onSeen={seen} />
@@ -280,7 +272,9 @@ function VariantTable({
               .filter((wear) => curves[wear.id])
               .map((wear) => (
                 <tr key={wear.id}>
-                  <th scope="row">{wear.id === 'distance' ? 'reads to about' : wear.name}</th>
+                  <th scope="row">
+                    {wear.id === 'distance' ? wording.readsToAbout : wear.name}
+                  </th>
                   {variants.map((_, i) => (
                     <td key={i} className="number">
                       {i in curves[wear.id]! ? survivalWords(wear, curves[wear.id]![i]) : '…'}
@@ -288,7 +282,7 @@ function VariantTable({
                         i !== own &&
                         noRealDifference(wear, [curves[wear.id]![own], curves[wear.id]![i]]) && (
                           <Small as="span" style={{ display: 'block' }}>
-                            no real difference
+                            {wording.noRealDifference}
                           </Small>
                         )}
                     </td>
@@ -300,7 +294,7 @@ function VariantTable({
               <td style={{ borderBottom: 0 }} />
               {variants.map((v, i) => (
                 <td key={i} style={{ borderBottom: 0, paddingTop: 9 }}>
-                  <QuietButton onPress={() => onUse(v.stamp)}>Use this</QuietButton>
+                  <QuietButton onPress={() => onUse(v.stamp)}>{wording.useThis}</QuietButton>
                 </td>
               ))}
             </tr>
@@ -332,17 +326,21 @@ function Drawn({
   return code ? (
     <CodeSvg code={code} size={code.widthMm * pxPerMm} label={variant.name} />
   ) : (
-    <Small>drawing …</Small>
+    <Small>{wording.drawing}</Small>
   );
 }
 
 function Numbers({ variants, values }: { variants: readonly Variant[]; values: Values }) {
   const rows = [
-    ['size', (c: Code) => `${c.widthMm.toFixed(1)} × ${c.heightMm.toFixed(1)} mm`],
+    ['size', (c: Code) => filled(wording.mm, c.widthMm.toFixed(1), c.heightMm.toFixed(1))],
     [
       'module',
       (c: Code) =>
-        `${c.moduleMm.toFixed(3)} mm, ${Number.isInteger(c.dots) ? c.dots : c.dots.toFixed(1)} dots`,
+        filled(
+          wording.mmDots,
+          c.moduleMm.toFixed(3),
+          Number.isInteger(c.dots) ? c.dots : c.dots.toFixed(1),
+        ),
     ],
     ['symbol', (c: Code, s: Stamp) => factWords(c, s)],
   ] as const;
@@ -374,11 +372,12 @@ function NumberCell({
 /** A level that costs no room is taken in place of the one that was asked for. */
 const factWords = ({ facts, symbolColumns }: Code, { level }: Stamp): string =>
   [
-    facts.version !== undefined && `version ${facts.version}`,
-    facts.level !== undefined && `level ${facts.level}${facts.level === level ? '' : ' for free'}`,
+    facts.version !== undefined && filled(wording.version, facts.version),
+    facts.level !== undefined &&
+      filled(wording.level2, facts.level, facts.level === level ? '' : wording.forFree),
   ]
     .filter(Boolean)
-    .join(', ') || `${Math.round(symbolColumns)} modules`;
+    .join(', ') || filled(wording.modules, Math.round(symbolColumns));
 
 type Curves = Record<string, (WearCurve | undefined)[]>;
 

@@ -11,6 +11,8 @@ import { Pick } from '../../kit/pick';
 import { Term } from '../../kit/term';
 import { colour, font } from '../../kit/theme';
 import { onPiece, useBench } from './bench';
+import { sizeEditor as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const dpis = [203, 300, 600, 1200] as const;
 
@@ -170,9 +172,9 @@ export function SizeEditor({
     <div style={{ display: 'grid', gap: 12, width: 412 }}>
       <Drawing>
         <div className="across">
-          <Box unit="mm" leads={!moduleLeads && !byPixels}>
+          <Box unit={wording.mm} leads={!moduleLeads && !byPixels}>
             <Measure
-              label="Width with its quiet zone, at most, mm"
+              label={wording.widthWithItsQuiet}
               value={moduleLeads && code ? Math.round(code.widthMm * 100) / 100 : asked}
               min={4}
               max={place?.mostMm ?? 300}
@@ -183,16 +185,16 @@ export function SizeEditor({
         </div>
         <div />
         <div className="code" style={{ width: art, minHeight: bars ? 60 : art }}>
-          {code && <CodeSvg code={code} size={art} label="The code, with its quiet zone" />}
+          {code && <CodeSvg code={code} size={art} label={wording.theCodeWithIts} />}
         </div>
         <div className="side">
           {code && (
             <div className="module">
               <Module dots={code.dots} />
               <span style={{ display: 'grid', gap: 3 }}>
-                <Box unit="dots" leads={moduleLeads}>
+                <Box unit={wording.dots} leads={moduleLeads}>
                   <Measure
-                    label="One square, printer dots"
+                    label={wording.oneSquarePrinterDots}
                     value={Math.round(code.dots * 100) / 100}
                     min={1}
                     max={200}
@@ -200,14 +202,14 @@ export function SizeEditor({
                     onChange={setDots}
                   />
                 </Box>
-                <Small>one square, {code.moduleMm.toFixed(3)} mm</Small>
+                <Small>{withParts(wording.oneSquareMm, code.moduleMm.toFixed(3))}</Small>
               </span>
             </div>
           )}
           {code && (
-            <Box unit={`pixels at ${dpi} dpi`} leads={byPixels}>
+            <Box unit={filled(wording.pixelsAtDpi, dpi)} leads={byPixels}>
               <Measure
-                label={`The whole, pixels at ${dpi} dpi`}
+                label={filled(wording.theWholePixelsAt, dpi)}
                 value={(!place && stamp.look.pixels) || Math.round((code.widthMm / 25.4) * dpi)}
                 min={20}
                 max={20000}
@@ -217,9 +219,9 @@ export function SizeEditor({
             </Box>
           )}
           {bars && (
-            <Box unit="mm high, the bars">
+            <Box unit={wording.mmHighTheBars}>
               <Measure
-                label="Height of the bars, mm"
+                label={wording.heightOfTheBars}
                 value={stamp.look.barMm ?? Math.round((code ? code.heightMm : 9) * 2) / 2}
                 min={2}
                 max={200}
@@ -229,60 +231,61 @@ export function SizeEditor({
             </Box>
           )}
           <Check on={quietZone} onChange={(on) => look({ quietZone: on })}>
-            quiet zone, the light margin inside the dashes
+            {wording.quietZoneTheLight}
           </Check>
           <Small>
-            What is a <Term of="quietZone">quiet zone</Term>, a <Term of="module">square</Term>,{' '}
-            <Term of="dpi">dpi</Term>?
+            {withParts(
+              wording.whatIsAA,
+              <Term of="quietZone">quiet zone</Term>,
+              <Term of="module">square</Term>,
+              <Term of="dpi">dpi</Term>,
+            )}
           </Small>
         </div>
       </Drawing>
       {code && (
         <p role="status" style={{ fontSize: 13.5 }}>
-          {moduleLeads ? (
-            <>
-              <b>The size of a square decides</b>: {fine(code.dots)} dots each. The width depends on
-              the content: {code.widthMm.toFixed(1)} mm for this record, more for longer content.
-            </>
-          ) : (
-            <>
-              <b>
-                {byPixels
-                  ? 'The pixels decide'
-                  : place
-                    ? 'Its place on the piece decides'
-                    : 'The width decides'}
-              </b>
-              :{' '}
-              {byPixels
-                ? `${stamp.look.pixels} pixels exactly in PNG and JPEG; elsewhere at`
-                : 'at'}{' '}
-              most {fine(asked)} mm.{' '}
-              {wholeDots
-                ? `In whole dots this is ${code.widthMm.toFixed(1)} mm, ${fine(code.dots)} dots per square.`
-                : `The square follows: ${fine(code.dots)} dots. These are not whole dots, so edges blur.`}
-            </>
-          )}
+          {moduleLeads
+            ? withParts(
+                wording.dotsEachTheWidth,
+                <b>{wording.theSizeOfA}</b>,
+                fine(code.dots),
+                code.widthMm.toFixed(1),
+              )
+            : withParts(
+                wording.mostMm,
+                <b>
+                  {byPixels
+                    ? wording.thePixelsDecide
+                    : place
+                      ? wording.itsPlaceOnThe
+                      : wording.theWidthDecides}
+                </b>,
+                byPixels ? filled(wording.pixelsExactlyInPNG, stamp.look.pixels) : 'at',
+                fine(asked),
+                wholeDots
+                  ? filled(wording.inWholeDotsThis, code.widthMm.toFixed(1), fine(code.dots))
+                  : filled(wording.theSquareFollowsDots, fine(code.dots)),
+              )}
         </p>
       )}
       {place && Math.abs(stamp.look.sizeMm - place.sizeMm) > 0.05 && (
         <div style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
           <Small>
-            On the piece it is {fine(place.sizeMm)} mm; pictures of the code alone are{' '}
-            {fine(stamp.look.sizeMm)} mm.
+            {withParts(wording.onThePieceIt, fine(place.sizeMm), fine(stamp.look.sizeMm))}
           </Small>
           <QuietButton
             onPress={() => look({ sizeMm: place.sizeMm, moduleDots: undefined, pixels: undefined })}
           >
-            Use {fine(place.sizeMm)} mm for both
+            {withParts(wording.useMmForBoth, fine(place.sizeMm))}
           </QuietButton>
         </div>
       )}
       <Check on={wholeDots} onChange={(on) => look({ wholeDots: on })}>
-        whole dots per square, so that every edge is sharp
+        {wording.wholeDotsPerSquare}
       </Check>
       <Pick
-        label="Dots per inch of the printer"
+        label={wording.dotsPerInchOf}
         value={dpi}
         onChange={(next: number) =>
           look({
@@ -297,7 +300,7 @@ export function SizeEditor({
       {bars && <TextPlace stamp={stamp} look={look} />}
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 12 }}>
         <Measure
-          label="Read from how far away, cm (0: not set)"
+          label={wording.readFromHowFar}
           value={(stamp.look.distanceMm ?? 0) / 10}
           min={0}
           max={2000}
@@ -306,7 +309,7 @@ export function SizeEditor({
         />
         {place && (
           <Measure
-            label="As a picture of its own, mm"
+            label={wording.asAPictureOf}
             value={stamp.look.sizeMm}
             min={4}
             max={300}
@@ -330,14 +333,14 @@ export function TextPlace({
   look: (next: Partial<Stamp['look']>) => void;
 }) {
   return (
-    <div role="group" aria-label="Text under the bars" style={{ display: 'flex', gap: 6 }}>
+    <div role="group" aria-label={wording.textUnderTheBars} style={{ display: 'flex', gap: 6 }}>
       {(['below', 'above', 'none'] as const).map((hri) => (
         <QuietButton
           key={hri}
           aria-pressed={(stamp.look.hri ?? 'below') === hri}
           onPress={() => look({ hri })}
         >
-          {hri === 'none' ? 'no text' : `text ${hri}`}
+          {hri === 'none' ? wording.noText : filled(wording.text, hri)}
         </QuietButton>
       ))}
     </div>

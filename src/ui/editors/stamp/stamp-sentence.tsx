@@ -27,27 +27,29 @@ import { LookWarnings } from './look-warnings';
 import { ShapeEditor, shapeWords } from './shape-editor';
 import { SizeEditor } from './size-editor';
 import { SymbologyPart } from './symbology-part';
+import { stampSentence as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const levels = [
   {
     id: 'L',
-    name: 'keeps reading with about 7% damaged (level L)',
-    about: 'Smallest code. For clean screens and short-lived paper.',
+    name: wording.keepsReadingWithAbout,
+    about: wording.smallestCodeForClean,
   },
   {
     id: 'M',
-    name: 'keeps reading with about 15% damaged (level M)',
-    about: 'For labels and badges handled with care.',
+    name: wording.keepsReadingWithAbout15,
+    about: wording.forLabelsAndBadges,
   },
   {
     id: 'Q',
-    name: 'keeps reading with about 25% damaged (level Q)',
-    about: 'For badges worn all day and outdoor labels.',
+    name: wording.keepsReadingWithAbout25,
+    about: wording.forBadgesWornAll,
   },
   {
     id: 'H',
-    name: 'keeps reading with about 30% damaged (level H)',
-    about: 'For rough use. The largest code.',
+    name: wording.keepsReadingWithAbout30,
+    about: wording.forRoughUseThe,
   },
 ] as const;
 
@@ -101,8 +103,12 @@ export function StampSentence({
   const code = useCode(onPiece(stamp, place), values);
   const look = (next: Partial<Stamp['look']>) => change({ look: { ...stamp.look, ...next } });
   const dots = code
-    ? `${Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(1)} dots per square at ${stamp.look.dpi} dpi`
-    : `at ${stamp.look.dpi} dpi`;
+    ? filled(
+        wording.dotsPerSquareAt,
+        Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(1),
+        stamp.look.dpi,
+      )
+    : filled(wording.atDpi, stamp.look.dpi);
   // a mend that the piece has no room for is no mend
   const warnings = (code?.warnings ?? []).map((w) =>
     place && w.fix.sizeMm && w.fix.sizeMm > place.mostMm ? { ...w, mend: '' } : w,
@@ -114,9 +120,12 @@ export function StampSentence({
   const screen = useContext(JobScreenContext);
   const { byLink } = purposeOf(stamp.does);
   const usual = firstStamp([]);
-  const colours = `${colourName(stamp.look.foreground)}${
-    stamp.look.gradient ? ` into ${colourName(stamp.look.gradient.to)}` : ''
-  } on ${stamp.look.background === 'transparent' ? 'nothing' : colourName(stamp.look.background)}`;
+  const colours = filled(
+    wording.on,
+    colourName(stamp.look.foreground),
+    stamp.look.gradient ? filled(wording.into, colourName(stamp.look.gradient.to)) : '',
+    stamp.look.background === 'transparent' ? 'nothing' : colourName(stamp.look.background),
+  );
   const turned = String(stamp.look.turn ?? 0) as (typeof turns)[number]['id'];
   const turnWords = turns.find((t) => t.id === turned)!.name;
   const levelWords = levels.find((l) => l.id === stamp.level)!.name;
@@ -126,7 +135,7 @@ export function StampSentence({
           {
             id: 'link',
             usual: true,
-            words: 'the web address itself in the code',
+            words: wording.theWebAddressItself,
             part: <LinkPart stamp={stamp} change={change} />,
           },
         ]
@@ -136,7 +145,7 @@ export function StampSentence({
       usual: stamp.look.dpi === usual.look.dpi,
       words: dots,
       part: (
-        <Part label="Resolution" editor={<SizeEditor stamp={stamp} look={look} />}>
+        <Part label={wording.resolution} editor={<SizeEditor stamp={stamp} look={look} />}>
           {dots}
         </Part>
       ),
@@ -147,16 +156,14 @@ export function StampSentence({
             id: 'level',
             usual: stamp.level === usual.level,
             words: levelWords,
-            part: (
-              <>
-                which{' '}
-                <ChoicePart
-                  label="Error correction"
-                  value={stamp.level}
-                  onChange={(level) => change({ level })}
-                  choices={levels}
-                />
-              </>
+            part: withParts(
+              wording.which,
+              <ChoicePart
+                label={wording.errorCorrection}
+                value={stamp.level}
+                onChange={(level) => change({ level })}
+                choices={levels}
+              />,
             ),
           },
         ]
@@ -170,7 +177,7 @@ export function StampSentence({
       words: colours,
       part: (
         <Part
-          label="Colours"
+          label={wording.colours}
           editor={<ColourEditor look={stamp.look} onChange={look} warnings={warnings} gradients />}
         >
           {colours}
@@ -181,42 +188,36 @@ export function StampSentence({
       id: 'shapes',
       usual: shapeWords(stamp) === 'squares',
       words: shapeWords(stamp),
-      part: (
-        <>
-          drawn in{' '}
-          <Part label="Shapes" editor={<ShapeEditor stamp={stamp} onChange={look} />}>
-            {shapeWords(stamp)}
-          </Part>
-        </>
+      part: withParts(
+        wording.drawnIn,
+        <Part label={wording.shapes} editor={<ShapeEditor stamp={stamp} onChange={look} />}>
+          {shapeWords(stamp)}
+        </Part>,
       ),
     },
     {
       id: 'logo',
       usual: !stamp.look.logo && !stamp.look.behind,
       words: logoWords(stamp.look),
-      part: (
-        <>
-          with{' '}
-          <Part
-            label="Pictures"
-            editor={<LogoEditor look={stamp.look} onChange={look} warnings={warnings} />}
-          >
-            {logoWords(stamp.look)}
-          </Part>
-        </>
+      part: withParts(
+        wording.with,
+        <Part
+          label={wording.pictures}
+          editor={<LogoEditor look={stamp.look} onChange={look} warnings={warnings} />}
+        >
+          {logoWords(stamp.look)}
+        </Part>,
       ),
     },
     {
       id: 'frame',
       usual: !stamp.look.frame,
       words: frameWords(stamp.look),
-      part: (
-        <>
-          with{' '}
-          <Part label="Frame" editor={<FrameEditor look={stamp.look} onChange={look} />}>
-            {frameWords(stamp.look)}
-          </Part>
-        </>
+      part: withParts(
+        wording.with,
+        <Part label={wording.frame} editor={<FrameEditor look={stamp.look} onChange={look} />}>
+          {frameWords(stamp.look)}
+        </Part>,
       ),
     },
     {
@@ -225,7 +226,7 @@ export function StampSentence({
       words: turnWords,
       part: (
         <ChoicePart
-          label="Turned"
+          label={wording.turned}
           value={turned}
           onChange={(id) => look({ turn: id === '0' ? undefined : (Number(id) as 90) })}
           choices={turns}
@@ -236,53 +237,58 @@ export function StampSentence({
   return (
     <>
       <Sentence $minor={minor}>
-        {name}A scan <PurposePart stamp={stamp} change={change} />
-        {held && (
-          <>
-            {' '}
-            {screen && byLink && <LinkPart stamp={stamp} change={change} />} to{' '}
-            <LeadsPart held={held} />
-          </>
+        {withParts(
+          wording.aScanAs,
+          name,
+          <PurposePart stamp={stamp} change={change} />,
+          held &&
+            withParts(
+              wording.to,
+              screen && byLink && <LinkPart stamp={stamp} change={change} />,
+              <LeadsPart held={held} />,
+            ),
+          whole && !held && (
+            <>
+              {byLink ? ' at ' : ' '}
+              <Part
+                label={wording.whatTheCodeSays}
+                editor={(close) => (
+                  <>
+                    <ContentEditor
+                      parts={stamp.parts}
+                      columns={columns}
+                      onChange={(parts, spaces, does) => {
+                        change({ parts, spaces, ...(does ? { does } : {}) });
+                        close();
+                      }}
+                      stamp={stamp}
+                    />
+                    {columns.length > 0 && (
+                      <KeptContents stamp={stamp} change={change} close={close} />
+                    )}
+                  </>
+                )}
+              >
+                <PartsWords parts={stamp.parts} empty={wording.empty} />
+              </Part>
+            </>
+          ),
+          <FieldsParts stamp={stamp} change={change} />,
+          purposeOf(stamp.does).proves && <ProofPart stamp={stamp} change={change} />,
+          <SymbologyPart
+            stamp={stamp}
+            onChange={(symbology) => change({ symbology })}
+            onMend={mend}
+          />,
+          <OptionsPart stamp={stamp} change={change} />,
+          <Part label={wording.size} editor={<SizeEditor stamp={stamp} look={look} />}>
+            {code
+              ? filled(wording.mm, code.widthMm.toFixed(1))
+              : filled(wording.mm, stamp.look.sizeMm)}
+            {place && wording.onThePiece}
+          </Part>,
+          short ? <>; {short}.</> : <UsualSettings key={stamp.id} parts={settings} />,
         )}
-        {whole && !held && (
-          <>
-            {byLink ? ' at ' : ' '}
-            <Part
-              label="What the code says"
-              editor={(close) => (
-                <>
-                  <ContentEditor
-                    parts={stamp.parts}
-                    columns={columns}
-                    onChange={(parts, spaces, does) => {
-                      change({ parts, spaces, ...(does ? { does } : {}) });
-                      close();
-                    }}
-                    stamp={stamp}
-                  />
-                  {columns.length > 0 && (
-                    <KeptContents stamp={stamp} change={change} close={close} />
-                  )}
-                </>
-              )}
-            >
-              <PartsWords parts={stamp.parts} empty="(empty)" />
-            </Part>
-          </>
-        )}
-        <FieldsParts stamp={stamp} change={change} />
-        {purposeOf(stamp.does).proves && <ProofPart stamp={stamp} change={change} />}, as{' '}
-        <SymbologyPart
-          stamp={stamp}
-          onChange={(symbology) => change({ symbology })}
-          onMend={mend}
-        />
-        <OptionsPart stamp={stamp} change={change} />,{' '}
-        <Part label="Size" editor={<SizeEditor stamp={stamp} look={look} />}>
-          {code ? `${code.widthMm.toFixed(1)} mm` : `${stamp.look.sizeMm} mm`}
-          {place && ' on the piece'}
-        </Part>
-        {short ? <>; {short}.</> : <UsualSettings key={stamp.id} parts={settings} />}
       </Sentence>
       {!short && (
         <Besides>

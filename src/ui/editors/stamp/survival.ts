@@ -4,10 +4,12 @@ import {
   type Wear,
   type WearCurve,
 } from '../../../core/readback/wear';
+import { survival as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const amountWords = (wear: Wear, curve: WearCurve, amount: number): string =>
   wear.id === 'distance'
-    ? `${Math.round(cameraDistance(curve.moduleMm, amount) / 10)} cm`
+    ? filled(wording.cm, Math.round(cameraDistance(curve.moduleMm, amount) / 10))
     : wear.say(amount);
 
 /**
@@ -19,7 +21,11 @@ export function survivalWords(wear: Wear, curve: WearCurve | undefined): string 
   const { least, most } = curve.range;
   if (!wear.chance || most === undefined || least === most)
     return amountWords(wear, curve, curve.survives);
-  return `${least === undefined ? 'less' : amountWords(wear, curve, least)} to ${amountWords(wear, curve, most)}`;
+  return filled(
+    wording.to,
+    least === undefined ? 'less' : amountWords(wear, curve, least),
+    amountWords(wear, curve, most),
+  );
 }
 
 /** What is said of two codes that chance alone tells apart. */

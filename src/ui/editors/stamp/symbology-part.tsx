@@ -10,6 +10,8 @@ import { Choose, ErrorLine, Part, QuietButton, Small } from '../../kit/controls'
 import { colour } from '../../kit/theme';
 import { stepWords } from '../worked/steps';
 import { useBench } from './bench';
+import { symbologyPart as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /**
  * The symbology of a stamp: those that fit every record first, the others with how many do not fit
@@ -27,7 +29,7 @@ export function SymbologyPart({
 }) {
   return (
     <Part
-      label="Code type (symbology)"
+      label={wording.codeTypeSymbology}
       editor={(close) => (
         <SymbologyEditor
           stamp={stamp}
@@ -65,7 +67,7 @@ function SymbologyEditor({
         : { fits: fitsOfOne(stamp, values ?? {}), looked: 1, of: 1 },
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Checking which ones fit …</Small>;
+  if (!data) return <Small>{wording.checkingWhichOnesFit}</Small>;
   const ranked = [...data.fits].sort((a, b) => Math.sign(a.misfits) - Math.sign(b.misfits));
   // the stamp's own symbology first, then those that a mend makes fit entirely
   const mendable = data.fits
@@ -75,17 +77,17 @@ function SymbologyEditor({
   return (
     <>
       <Choose
-        label="Code type (symbology)"
+        label={wording.codeTypeSymbology}
         value={stamp.symbology}
         onChange={onChange}
         choices={ranked.map((fit) => ({
           id: fit.id,
           name:
             fit.misfits === 0
-              ? `${fit.name}, fits${data.of > 1 ? ' all' : ''}`
+              ? filled(wording.fits, fit.name, data.of > 1 ? ' all' : '')
               : data.of === 1
-                ? `${fit.name}, does not fit`
-                : `${fit.name}, ${counted(fit.misfits, 'does', 'do')} not fit`,
+                ? filled(wording.doesNotFit, fit.name)
+                : filled(wording.notFit, fit.name, counted(fit.misfits, 'does', 'do')),
           about: fit.misfits === 0 ? fit.about : [fit.reason, fit.mend].filter(Boolean).join(' '),
         }))}
       />
@@ -99,7 +101,7 @@ function SymbologyEditor({
             maxWidth: 400,
           }}
         >
-          <Small>With a worked column, which leaves the list’s own values unchanged:</Small>
+          <Small>{wording.withAWorkedColumn}</Small>
           {mendable.map((fit) => (
             <div
               key={fit.id}
@@ -113,20 +115,23 @@ function SymbologyEditor({
               <span style={{ fontSize: 13.5 }}>
                 {fit.name}, {fit.steps!.map(stepWords).join(', ')}
                 {fit.left
-                  ? `: ${fit.left.toLocaleString('en')} left`
+                  ? filled(wording.left, fit.left.toLocaleString('en'))
                   : data.looked < data.of
-                    ? ': all that were checked fit. Others may come out the same.'
-                    : ': all fit, and no two are the same'}
+                    ? wording.allThatWereChecked
+                    : wording.allFitAndNo}
               </span>
-              <QuietButton onPress={() => onMend(fit)}>Apply</QuietButton>
+              <QuietButton onPress={() => onMend(fit)}>{wording.apply}</QuietButton>
             </div>
           ))}
         </div>
       )}
       {data.looked < data.of && (
         <Small>
-          Checked {data.looked.toLocaleString('en')} of {data.of.toLocaleString('en')} records:
-          those with content, and an even sample of long lists.
+          {withParts(
+            wording.checkedOfRecordsThose,
+            data.looked.toLocaleString('en'),
+            data.of.toLocaleString('en'),
+          )}
         </Small>
       )}
     </>
@@ -142,7 +147,7 @@ export function fitsOfOne(stamp: Stamp, values: Values): SymbologyFit[] {
     const fit =
       content.state === 'said'
         ? stampFit(own, content.payload)
-        : { fits: false as const, reason: 'There is nothing to encode.' };
+        : { fits: false as const, reason: wording.thereIsNothingTo };
     return fit.fits
       ? { id, name, about, misfits: 0 }
       : {

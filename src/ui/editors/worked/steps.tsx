@@ -10,6 +10,8 @@ import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, Measure, Sentence, Small, Words } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 import { Pick } from '../../kit/pick';
+import { steps as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 export const stepWords = (step: WorkedStep): string => stepOf(step).words(step);
 
@@ -106,44 +108,42 @@ function OtherList({
     queryFn: () => ask('listLookups'),
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Loading the lists …</Small>;
+  if (!data) return <Small>{wording.loadingTheLists}</Small>;
   const lists = data.lists.filter((l) => l.id !== job.list.id);
-  if (lists.length === 0) return <Small>There is no other list yet.</Small>;
+  if (lists.length === 0) return <Small>{wording.thereIsNoOther}</Small>;
   const list = lists.find((l) => l.id === step.list);
   const columns = list?.columns.map((c) => ({ id: c.id, name: c.name })) ?? [];
   return (
     <Sentence $minor style={{ maxWidth: 380 }}>
-      It is looked up in the list{' '}
-      <ChoicePart
-        label="The other list"
-        value={list && String(list.id)}
-        choices={lists.map((l) => ({ id: String(l.id), name: l.name }))}
-        onChange={(id) => {
-          const next = lists.find((l) => l.id === Number(id))!;
-          const key = next.columns.find((c) => c.role === 'key') ?? next.columns[0];
-          const give = next.columns.find((c) => c.role === 'name') ?? next.columns[1] ?? key;
-          onChange({ ...step, list: next.id, by: key?.id ?? '', give: give?.id ?? '' });
-        }}
-      />
-      {list && (
-        <>
-          {' '}
-          in its column{' '}
-          <ChoicePart
-            label="Column to search"
-            value={step.by}
-            choices={columns}
-            onChange={(by) => onChange({ ...step, by })}
-          />
-          , and the value in its column{' '}
-          <ChoicePart
-            label="Column to use"
-            value={step.give}
-            choices={columns}
-            onChange={(give) => onChange({ ...step, give })}
-          />{' '}
-          is used.
-        </>
+      {withParts(
+        wording.itIsLookedUp,
+        <ChoicePart
+          label={wording.theOtherList}
+          value={list && String(list.id)}
+          choices={lists.map((l) => ({ id: String(l.id), name: l.name }))}
+          onChange={(id) => {
+            const next = lists.find((l) => l.id === Number(id))!;
+            const key = next.columns.find((c) => c.role === 'key') ?? next.columns[0];
+            const give = next.columns.find((c) => c.role === 'name') ?? next.columns[1] ?? key;
+            onChange({ ...step, list: next.id, by: key?.id ?? '', give: give?.id ?? '' });
+          }}
+        />,
+        list &&
+          withParts(
+            wording.inItsColumnAnd,
+            <ChoicePart
+              label={wording.columnToSearch}
+              value={step.by}
+              choices={columns}
+              onChange={(by) => onChange({ ...step, by })}
+            />,
+            <ChoicePart
+              label={wording.columnToUse}
+              value={step.give}
+              choices={columns}
+              onChange={(give) => onChange({ ...step, give })}
+            />,
+          ),
       )}
     </Sentence>
   );

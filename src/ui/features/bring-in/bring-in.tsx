@@ -17,6 +17,8 @@ import {
   TypedSource,
   type Reading,
 } from './sources';
+import { bringIn as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Page = styled.main`
   overflow: auto;
@@ -72,26 +74,26 @@ const Layout = styled.div`
 
 /** From where records can be brought in, each with what it asks. */
 const sources = [
-  { id: 'file', name: 'A spreadsheet', about: 'XLSX, XLS, ODS, CSV or TSV', Form: FileSource },
-  { id: 'paste', name: 'A paste', about: 'rows copied from anywhere', Form: PasteSource },
-  { id: 'tray', name: 'The In-tray', about: 'updated whenever a file is saved', Form: TraySource },
+  { id: 'file', name: wording.aSpreadsheet, about: wording.xLSXXLSODSCSV, Form: FileSource },
+  { id: 'paste', name: wording.aPaste, about: wording.rowsCopiedFromAnywhere, Form: PasteSource },
+  { id: 'tray', name: wording.theInTray, about: wording.updatedWheneverAFile, Form: TraySource },
   {
     id: 'database',
-    name: 'A database',
-    about: 'a table or a query, read only',
+    name: wording.aDatabase,
+    about: wording.aTableOrA,
     Form: DatabaseSource,
   },
   {
     id: 'folder',
-    name: 'A folder of files',
-    about: 'one record for each file',
+    name: wording.aFolderOfFiles,
+    about: wording.oneRecordForEach,
     Form: FolderSource,
   },
-  { id: 'typed', name: 'Typing', about: 'or a blank sheet to fill in', Form: TypedSource },
+  { id: 'typed', name: wording.typing, about: wording.orABlankSheet, Form: TypedSource },
   {
     id: 'sign',
-    name: 'No list: a poster',
-    about: 'one piece, in as many copies as you like',
+    name: wording.noListAPoster,
+    about: wording.onePieceInAs,
     Form: SignSource,
   },
 ] as const satisfies readonly {
@@ -129,7 +131,7 @@ export function BringIn() {
   const SourceForm = sources.find((one) => one.id === source)!.Form;
   return (
     <Page>
-      <h1>Bring in records</h1>
+      <h1>{wording.bringInRecords}</h1>
       {current?.preview ? (
         <Preview
           key={`${current.id} ${JSON.stringify(current.preview.text)}`}
@@ -140,7 +142,7 @@ export function BringIn() {
         />
       ) : (
         <Layout>
-          <nav aria-label="Where the records come from">
+          <nav aria-label={wording.whereTheRecordsCome}>
             {sources.map(({ id: which, name, about }) => (
               <button
                 key={which}
@@ -159,7 +161,12 @@ export function BringIn() {
               {(send.isPending ||
                 (id !== undefined && !current) ||
                 current?.state === 'waiting') && (
-                <p>Reading …{current?.waits && ` It waits ${current.waits}.`}</p>
+                <p>
+                  {withParts(
+                    wording.reading,
+                    current?.waits && filled(wording.itWaits, current.waits),
+                  )}
+                </p>
               )}
               {(send.error || (current?.state === 'failed' && !current.preview)) && (
                 <ErrorLine>

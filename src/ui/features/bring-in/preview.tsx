@@ -28,6 +28,8 @@ import {
 } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
+import { preview as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 export interface Intake {
   id: number;
@@ -171,151 +173,159 @@ export function Preview({
       ref={start}
       tabIndex={-1}
       role="region"
-      aria-label={`What ${intake.file_name} contains`}
+      aria-label={filled(wording.whatContains, intake.file_name)}
       style={{ outline: 'none' }}
     >
       <Sentence>
-        From {intake.file_name} (
-        {preview.text ? <ReadingParts intake={intake} text={preview.text} /> : preview.kind}),{' '}
-        {preview.sheets.length > 1 ? (
+        {withParts(
+          wording.fromWithWithAs,
+          intake.file_name,
+          preview.text ? <ReadingParts intake={intake} text={preview.text} /> : preview.kind,
+          preview.sheets.length > 1 ? (
+            <ChoicePart
+              label={wording.sheet2}
+              value={String(sheetIndex)}
+              onChange={(i) => takeSheet(Number(i))}
+              choices={preview.sheets.map((s, i) => ({
+                id: String(i),
+                name: s.name,
+                about: `${s.rows === 0 ? 'empty' : counted(s.rows, 'row')}${s.hidden ? wording.hiddenInTheFile : ''}`,
+              }))}
+            >
+              {withParts(wording.sheet, sheet.name)}
+            </ChoicePart>
+          ) : (
+            wording.itsOneSheet
+          ),
           <ChoicePart
-            label="Sheet"
-            value={String(sheetIndex)}
-            onChange={(i) => takeSheet(Number(i))}
-            choices={preview.sheets.map((s, i) => ({
-              id: String(i),
-              name: s.name,
-              about: `${s.rows === 0 ? 'empty' : counted(s.rows, 'row')}${s.hidden ? ', hidden in the file' : ''}`,
-            }))}
+            label={wording.headings}
+            value={String(headerRow)}
+            onChange={(r) => setHeaderRow(Number(r))}
+            choices={[
+              { id: '-1', name: wording.noHeadings },
+              ...sheet.head.slice(0, 12).map((row, r) => ({
+                id: String(r),
+                name: filled(wording.headingsInRow, sheet.numbers[r]),
+                about: row.filter(Boolean).slice(0, 4).join(', ').slice(0, 80),
+              })),
+            ]}
           >
-            sheet {sheet.name}
-          </ChoicePart>
-        ) : (
-          'its one sheet'
+            {headerRow < 0
+              ? wording.noHeadings
+              : filled(wording.headingsInRow, sheet.numbers[headerRow])}
+          </ChoicePart>,
+          sheet.sum !== undefined && (
+            <>
+              ,{' '}
+              <ChoicePart
+                label={wording.theLastRow}
+                value={lastOut ? 'out' : 'in'}
+                onChange={(id) => setLastOut(id === 'out')}
+                choices={[
+                  {
+                    id: 'out',
+                    name: wording.withoutTheLastRow,
+                    about: filled(wording.itSaysWhichLooks, sheet.sum),
+                  },
+                  {
+                    id: 'in',
+                    name: wording.withTheLastRow,
+                    about: wording.itBecomesARecord,
+                  },
+                ]}
+              />
+            </>
+          ),
+          sheet.hiddenRows + sheet.hiddenColumns > 0 && (
+            <>
+              ,{' '}
+              <ChoicePart
+                label={wording.hiddenRowsAndColumns}
+                value={hiddenOut ? 'out' : 'in'}
+                onChange={(id) => setHiddenOut(id === 'out')}
+                choices={[
+                  {
+                    id: 'in',
+                    name: filled(wording.with, hiddenWords(sheet)),
+                    about: wording.nothingOfTheFile,
+                  },
+                  {
+                    id: 'out',
+                    name: filled(wording.without, hiddenWords(sheet)),
+                    about: wording.onlyWhatTheFile,
+                  },
+                ]}
+              />
+            </>
+          ),
+          sheet.links.length > 0 && (
+            <>
+              ,{' '}
+              <ChoicePart
+                label={wording.linksInCells}
+                value={linksIn ? 'in' : 'out'}
+                onChange={(id) => setLinksIn(id === 'in')}
+                choices={[
+                  {
+                    id: 'out',
+                    name: wording.withTheTextOf,
+                    about: wording.theAddressesThatCells,
+                  },
+                  {
+                    id: 'in',
+                    name: wording.withTheTextAnd,
+                    about: filled(
+                      wording.theAddressesBecome,
+                      counted(sheet.links.length, 'column'),
+                      sheet.links
+                        .map((link) => link.name)
+                        .slice(0, 5)
+                        .join(', '),
+                    ),
+                  },
+                ]}
+              />
+            </>
+          ),
+          sheet.merged > 0 && (
+            <>
+              ,{' '}
+              <ChoicePart
+                label={wording.mergedCells}
+                value={fillDown ? 'fill' : 'leave'}
+                onChange={(id) => setFillDown(id === 'fill')}
+                choices={[
+                  {
+                    id: 'leave',
+                    name: wording.mergedCellsAsThey,
+                    about: filled(wording.belowThemStayBlank, counted(sheet.merged, 'cell')),
+                  },
+                  {
+                    id: 'fill',
+                    name: wording.mergedCellsWithThe,
+                    about: wording.eachRowGetsThe,
+                  },
+                ]}
+              />
+            </>
+          ),
+          counted(records, 'record'),
+          counted(columns, 'column'),
+          <Part
+            label={wording.nameOfTheJob}
+            editor={(close) => (
+              <Words
+                label={wording.nameOfTheJob}
+                value={name}
+                onChange={setName}
+                autoFocus
+                onEnter={close}
+              />
+            )}
+          >
+            {name.trim() || wording.noName}
+          </Part>,
         )}
-        , with{' '}
-        <ChoicePart
-          label="Headings"
-          value={String(headerRow)}
-          onChange={(r) => setHeaderRow(Number(r))}
-          choices={[
-            { id: '-1', name: 'no headings' },
-            ...sheet.head.slice(0, 12).map((row, r) => ({
-              id: String(r),
-              name: `headings in row ${sheet.numbers[r]}`,
-              about: row.filter(Boolean).slice(0, 4).join(', ').slice(0, 80),
-            })),
-          ]}
-        >
-          {headerRow < 0 ? 'no headings' : `headings in row ${sheet.numbers[headerRow]}`}
-        </ChoicePart>
-        {sheet.sum !== undefined && (
-          <>
-            ,{' '}
-            <ChoicePart
-              label="The last row"
-              value={lastOut ? 'out' : 'in'}
-              onChange={(id) => setLastOut(id === 'out')}
-              choices={[
-                {
-                  id: 'out',
-                  name: 'without the last row',
-                  about: `It says ${sheet.sum}, which looks like a sum.`,
-                },
-                {
-                  id: 'in',
-                  name: 'with the last row',
-                  about: 'It becomes a record like the others.',
-                },
-              ]}
-            />
-          </>
-        )}
-        {sheet.hiddenRows + sheet.hiddenColumns > 0 && (
-          <>
-            ,{' '}
-            <ChoicePart
-              label="Hidden rows and columns"
-              value={hiddenOut ? 'out' : 'in'}
-              onChange={(id) => setHiddenOut(id === 'out')}
-              choices={[
-                {
-                  id: 'in',
-                  name: `with ${hiddenWords(sheet)}`,
-                  about: 'Nothing of the file is left behind.',
-                },
-                {
-                  id: 'out',
-                  name: `without ${hiddenWords(sheet)}`,
-                  about: 'Only what the file shows.',
-                },
-              ]}
-            />
-          </>
-        )}
-        {sheet.links.length > 0 && (
-          <>
-            ,{' '}
-            <ChoicePart
-              label="Links in cells"
-              value={linksIn ? 'in' : 'out'}
-              onChange={(id) => setLinksIn(id === 'in')}
-              choices={[
-                {
-                  id: 'out',
-                  name: 'with the text of links',
-                  about: 'The addresses that cells link to are not brought in.',
-                },
-                {
-                  id: 'in',
-                  name: 'with the text and the address of links',
-                  about: `The addresses become ${counted(sheet.links.length, 'column')}: ${sheet.links
-                    .map((link) => link.name)
-                    .slice(0, 5)
-                    .join(', ')}.`,
-                },
-              ]}
-            />
-          </>
-        )}
-        {sheet.merged > 0 && (
-          <>
-            ,{' '}
-            <ChoicePart
-              label="Merged cells"
-              value={fillDown ? 'fill' : 'leave'}
-              onChange={(id) => setFillDown(id === 'fill')}
-              choices={[
-                {
-                  id: 'leave',
-                  name: 'merged cells as they are',
-                  about: `${counted(sheet.merged, 'cell')} below them stay blank.`,
-                },
-                {
-                  id: 'fill',
-                  name: 'merged cells with the value repeated',
-                  about: 'Each row gets the value of the cell it is merged with.',
-                },
-              ]}
-            />
-          </>
-        )}
-        : {counted(records, 'record')} with {counted(columns, 'column')}, as the job{' '}
-        <Part
-          label="Name of the job"
-          editor={(close) => (
-            <Words
-              label="Name of the job"
-              value={name}
-              onChange={setName}
-              autoFocus
-              onEnter={close}
-            />
-          )}
-        >
-          {name.trim() || '(no name)'}
-        </Part>
-        .
       </Sentence>
       {notices(sheet, preview).map((note) => (
         <Warning key={note}>
@@ -324,9 +334,7 @@ export function Preview({
       ))}
       {tray && (
         <Check on={follow} onChange={(on) => setFollow(on)}>
-          <span>
-            Update this list automatically when the file is saved, if nothing would be lost.
-          </span>
+          <span>{wording.updateThisListAutomatically}</span>
         </Check>
       )}
       <PreviewTable
@@ -349,17 +357,13 @@ export function Preview({
           isDisabled={busy || records < 1 || name.trim() === ''}
           onPress={() => take.mutate()}
         >
-          {busy ? 'Bringing in …' : `Bring in ${counted(records, 'record')}`}
+          {busy ? wording.bringingIn : filled(wording.bringIn, counted(records, 'record'))}
         </MainButton>
         <PlainButton isDisabled={busy} onPress={again}>
-          Choose another source
+          {wording.chooseAnotherSource}
         </PlainButton>
         {records < 1 && (
-          <Warning>
-            {sheet.rows === 0
-              ? 'This sheet is empty. Choose another one.'
-              : 'There are no rows below the headings.'}
-          </Warning>
+          <Warning>{sheet.rows === 0 ? wording.thisSheetIsEmpty : wording.thereAreNoRows}</Warning>
         )}
       </div>
     </div>
@@ -369,8 +373,8 @@ export function Preview({
 const hiddenWords = ({ hiddenRows, hiddenColumns, filtered }: SheetPreview): string =>
   [
     hiddenRows > 0 &&
-      `${counted(hiddenRows, 'row')} ${filtered ? 'that a filter hides' : 'hidden in the file'}`,
-    hiddenColumns > 0 && counted(hiddenColumns, 'hidden column'),
+      `${counted(hiddenRows, 'row')} ${filtered ? wording.thatAFilterHides : wording.hiddenInTheFile2}`,
+    hiddenColumns > 0 && counted(hiddenColumns, wording.hiddenColumn),
   ]
     .filter(Boolean)
     .join(' and ');
@@ -378,35 +382,45 @@ const hiddenWords = ({ hiddenRows, hiddenColumns, filtered }: SheetPreview): str
 /** What should be looked at before the records are taken. */
 function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
   const notes = [...sheet.notes];
-  if (text?.doubtful)
-    notes.unshift(
-      `The letters of this file can be read in more than one way. Check names with accents. If they are wrong, change ${encodingName(text.encoding)} above.`,
-    );
-  if (sheet.headerRow === -1 && sheet.rows > 1)
-    notes.push(
-      'The first row looks like a record, not like headings, so the columns have numbers as names. If it does contain the headings, choose that above.',
-    );
-  if (sheet.sum !== undefined)
-    notes.push(`The last row says ${sheet.sum}, which looks like a sum and not like a record.`);
+  if (text?.doubtful) notes.unshift(filled(wording.theLettersOfThis, encodingName(text.encoding)));
+  if (sheet.headerRow === -1 && sheet.rows > 1) notes.push(wording.theFirstRowLooks);
+  if (sheet.sum !== undefined) notes.push(filled(wording.theLastRowSays, sheet.sum));
   if (sheet.hiddenRows > 0)
     notes.push(
-      `${counted(sheet.hiddenRows, 'row is', 'rows are')} hidden in the file${sheet.filtered ? ' by a filter' : ''}. ${plural(sheet.hiddenRows, 'It is', 'They are')} brought in unless you choose otherwise above.`,
+      filled(
+        wording.hiddenInTheFileBrought,
+        counted(sheet.hiddenRows, wording.rowIs, wording.rowsAre),
+        sheet.filtered ? wording.byAFilter : '',
+        plural(sheet.hiddenRows, wording.itIs, wording.theyAre),
+      ),
     );
   if (sheet.hiddenColumns > 0)
     notes.push(
-      `${counted(sheet.hiddenColumns, 'column is', 'columns are')} hidden in the file: ${sheet.hiddenNames.join(', ')}${sheet.hiddenColumns > sheet.hiddenNames.length ? ' and more' : ''}.`,
+      filled(
+        wording.hiddenInTheFile3,
+        counted(sheet.hiddenColumns, wording.columnIs, wording.columnsAre),
+        sheet.hiddenNames.join(', '),
+        sheet.hiddenColumns > sheet.hiddenNames.length ? wording.andMore : '',
+      ),
     );
   if (sheet.links.length > 0)
     notes.push(
-      `${counted(
-        sheet.links.reduce((sum, link) => sum + link.cells, 0),
-        'cell links',
-        'cells link',
-      )} to a web address that the sheet does not show. To bring in the addresses too, choose “with the text and the address of links” above.`,
+      filled(
+        wording.toAWebAddress,
+        counted(
+          sheet.links.reduce((sum, link) => sum + link.cells, 0),
+          wording.cellLinks,
+          wording.cellsLink,
+        ),
+      ),
     );
   if (sheet.merged > 0)
     notes.push(
-      `${counted(sheet.merged, 'cell is', 'cells are')} blank because a cell above is merged with ${plural(sheet.merged, 'it', 'them')}. You can repeat its value above.`,
+      filled(
+        wording.blankBecauseACell,
+        counted(sheet.merged, wording.cellIs, wording.cellsAre),
+        plural(sheet.merged, 'it', 'them'),
+      ),
     );
   return notes;
 }
@@ -429,23 +443,20 @@ function ReadingParts({
     onSettled: () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
   });
   const said = intake.origin && 'reading' in intake.origin ? intake.origin.reading : undefined;
-  return (
-    <>
-      text with{' '}
-      <ChoicePart
-        label="Separator"
-        value={text.separator}
-        onChange={(separator) => read.mutate({ ...said, separator })}
-        choices={separatorIds.map((id) => ({ id, name: separators[id] }))}
-      />
-      , in{' '}
-      <ChoicePart
-        label="Encoding"
-        value={text.encoding}
-        onChange={(encoding) => read.mutate({ ...said, encoding })}
-        choices={encodings}
-      />
-    </>
+  return withParts(
+    wording.textWithIn,
+    <ChoicePart
+      label={wording.separator}
+      value={text.separator}
+      onChange={(separator) => read.mutate({ ...said, separator })}
+      choices={separatorIds.map((id) => ({ id, name: separators[id] }))}
+    />,
+    <ChoicePart
+      label={wording.encoding}
+      value={text.encoding}
+      onChange={(encoding) => read.mutate({ ...said, encoding })}
+      choices={encodings}
+    />,
   );
 }
 
@@ -474,19 +485,20 @@ function PreviewTable({
   }));
   const columns = Math.min(sheet.columns, shownColumns);
   return (
-    <TableBox tabIndex={0} role="region" aria-label="First rows">
+    <TableBox tabIndex={0} role="region" aria-label={wording.firstRows}>
       <table>
         <thead>
           <tr>
-            <th scope="col">row</th>
+            <th scope="col">{wording.row}</th>
             {Array.from({ length: columns }, (_, c) => {
               const heading =
-                (headerRow >= 0 ? sheet.head[headerRow]?.[c] : '')?.trim() || `Column ${c + 1}`;
+                (headerRow >= 0 ? sheet.head[headerRow]?.[c] : '')?.trim() ||
+                filled(wording.column, c + 1);
               return (
                 <th key={c} scope="col" className={out.columns.has(c) ? 'out' : undefined}>
                   <b>{heading}</b>
                   <ChoicePart
-                    label={`Role of ${heading}`}
+                    label={filled(wording.roleOf, heading)}
                     choices={choices}
                     value={roles[c] ?? 'text'}
                     onChange={(role) => setRole(c, role)}
@@ -500,7 +512,7 @@ function PreviewTable({
                 <th key={c} scope="col">
                   <b>{link.name}</b>
                   <ChoicePart
-                    label={`Role of ${link.name}`}
+                    label={filled(wording.roleOf, link.name)}
                     choices={choices}
                     value={roles[c] ?? 'text'}
                     onChange={(role) => setRole(c, role)}
@@ -509,7 +521,9 @@ function PreviewTable({
               );
             })}
             {sheet.columns > columns && (
-              <th scope="col">and {sheet.columns - columns} more columns</th>
+              <th scope="col">
+                {withParts(wording.andMoreColumns, sheet.columns - columns)}
+              </th>
             )}
           </tr>
         </thead>

@@ -16,6 +16,8 @@ import {
   Small,
   Words,
 } from '../../kit/controls';
+import { signSource as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /**
  * A piece that is the same every time: what its code says and what stands on it are typed here, and
@@ -40,42 +42,45 @@ export function SignSource() {
   });
   return (
     <>
-      <h2>A poster, without a list</h2>
+      <h2>{wording.aPosterWithoutA}</h2>
       <Sentence>
-        A{' '}
-        <ChoicePart
-          label="Kind of piece"
-          value={design}
-          onChange={setDesign}
-          choices={starters.map(({ id, name, about }) => ({ id, name: name.toLowerCase(), about }))}
-        />{' '}
-        whose scan{' '}
-        <ChoicePart
-          label="What a scan does"
-          value={purpose}
-          onChange={setPurpose}
-          choices={sheetPurposes.map((p) => ({ id: p.id, name: p.does }))}
-        />
-        ,{' '}
-        <Part
-          label="Copies of the poster"
-          editor={
-            <Measure
-              label="How many"
-              value={copies}
-              min={1}
-              max={1000}
-              step={1}
-              onChange={setCopies}
-            />
-          }
-        >
-          {copies === 1 ? 'once' : `${copies} copies`}
-        </Part>
-        .
+        {withParts(
+          wording.aWhoseScan,
+          <ChoicePart
+            label={wording.kindOfPiece}
+            value={design}
+            onChange={setDesign}
+            choices={starters.map(({ id, name, about }) => ({
+              id,
+              name: name.toLowerCase(),
+              about,
+            }))}
+          />,
+          <ChoicePart
+            label={wording.whatAScanDoes}
+            value={purpose}
+            onChange={setPurpose}
+            choices={sheetPurposes.map((p) => ({ id: p.id, name: p.does }))}
+          />,
+          <Part
+            label={wording.copiesOfThePoster}
+            editor={
+              <Measure
+                label={wording.howMany}
+                value={copies}
+                min={1}
+                max={1000}
+                step={1}
+                onChange={setCopies}
+              />
+            }
+          >
+            {copies === 1 ? 'once' : filled(wording.copies, copies)}
+          </Part>,
+        )}
       </Sentence>
       <div style={{ display: 'grid', gap: 10, maxWidth: 420 }}>
-        <Words label="Text on it" value={values.Name ?? ''} onChange={set('Name')} />
+        <Words label={wording.textOnIt} value={values.Name ?? ''} onChange={set(wording.name)} />
         {said.map(({ heading }) => (
           <Words
             key={heading}
@@ -92,10 +97,10 @@ export function SignSource() {
           }
           onPress={() => start.mutate()}
         >
-          Create poster
+          {wording.createPoster}
         </MainButton>
       </div>
-      <Small>It opens as it will be printed. You can change text, sheet and number there.</Small>
+      <Small>{wording.itOpensAsIt}</Small>
       {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
     </>
   );

@@ -22,6 +22,8 @@ import { when } from '../../kit/dates';
 import { colour, font } from '../../kit/theme';
 import { ConnectionForm } from '../../editors/connection-form';
 import { sendFile } from '../../kit/send';
+import { sources as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** How a source is read: the work sends it off and gives the number of the intake. */
 export interface Reading {
@@ -85,21 +87,19 @@ export function FileSource({ reading: { read, busy } }: { reading: Reading }) {
   const take = (file: File) => read(() => sendFile(file, file.name));
   return (
     <>
-      <h2>From a spreadsheet</h2>
+      <h2>{wording.fromASpreadsheet}</h2>
       <Drop
-        aria-label="Drop a spreadsheet here"
+        aria-label={wording.dropASpreadsheetHere}
         onDrop={(e) => {
           const item = e.items.find(isFileDropItem);
           if (item) void item.getFile().then(take);
         }}
       >
-        <p>Drop a spreadsheet here: XLSX, XLS, ODS, CSV or TSV, up to 40 MB.</p>
+        <p>{wording.dropASpreadsheetHereXLSX}</p>
         <FileTrigger onSelect={(files) => files?.[0] && take(files[0])}>
-          <MainButton isDisabled={busy}>Choose a file</MainButton>
+          <MainButton isDisabled={busy}>{wording.chooseAFile}</MainButton>
         </FileTrigger>
-        <Small>
-          Every value stays as it is written: leading zeros, long numbers, dates as shown.
-        </Small>
+        <Small>{wording.everyValueStaysAs}</Small>
       </Drop>
     </>
   );
@@ -109,17 +109,19 @@ export function PasteSource({ reading: { read, busy } }: { reading: Reading }) {
   const [text, setText] = useState('');
   return (
     <>
-      <h2>From a paste</h2>
+      <h2>{wording.fromAPaste}</h2>
       <label>
-        <Small as="span">Copy the rows with their headings and paste them here</Small>
+        <Small as="span">{wording.copyTheRowsWith}</Small>
         <Area value={text} onChange={(e) => setText(e.target.value)} spellCheck={false} />
       </label>
       <div>
         <MainButton
           isDisabled={busy || text.trim() === ''}
-          onPress={() => read(() => sendFile(new Blob([text]), 'Pasted rows', { pasted: true }))}
+          onPress={() =>
+            read(() => sendFile(new Blob([text]), wording.pastedRows, { pasted: true }))
+          }
         >
-          Read pasted rows
+          {wording.readPastedRows}
         </MainButton>
       </div>
     </>
@@ -134,35 +136,31 @@ export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
   });
   const [base, setBase] = useState('');
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Checking the In-tray …</Small>;
+  if (!data) return <Small>{wording.checkingTheInTray}</Small>;
   const folders = data.entries.some((e) => e.kind === 'folder');
   return (
     <>
-      <h2>From the In-tray</h2>
+      <h2>{wording.fromTheInTray}</h2>
       <p>
-        Save a spreadsheet, or put a folder of files, into{' '}
-        <code>{data.folder ?? 'the In-tray'}</code>. Hand Stamp updates the list whenever a file is
-        saved.
+        {withParts(wording.saveASpreadsheetOr, <code>{data.folder ?? wording.theInTray}</code>)}
       </p>
-      {folders && (
-        <Words label="Web address of the folder, if it has one" value={base} onChange={setBase} />
-      )}
+      {folders && <Words label={wording.webAddressOfThe} value={base} onChange={setBase} />}
       {data.entries.length === 0 ? (
-        <Small>It is empty.</Small>
+        <Small>{wording.itIsEmpty}</Small>
       ) : (
-        <Entries aria-label="In the In-tray">
+        <Entries aria-label={wording.inTheInTray}>
           {data.entries.map((e) => (
             <li key={e.name}>
               <span title={e.name}>{e.name}</span>
               <Small as="span">
                 {e.kind === 'folder'
-                  ? 'a folder'
-                  : `${Math.max(1, Math.round(e.size / 1024)).toLocaleString('en')} KB`}
+                  ? wording.aFolder
+                  : filled(wording.kB, Math.max(1, Math.round(e.size / 1024)).toLocaleString('en'))}
                 , {when(e.changed)}
               </Small>
               <QuietButton
                 isDisabled={busy}
-                aria-label={`Read ${e.name}`}
+                aria-label={filled(wording.read2, e.name)}
                 onPress={() =>
                   read(() =>
                     fetchIntake(
@@ -173,14 +171,14 @@ export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
                   )
                 }
               >
-                Read
+                {wording.read}
               </QuietButton>
             </li>
           ))}
         </Entries>
       )}
       <div>
-        <QuietButton onPress={() => void refetch()}>Check again</QuietButton>
+        <QuietButton onPress={() => void refetch()}>{wording.checkAgain}</QuietButton>
       </div>
     </>
   );
@@ -206,40 +204,41 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
   if (connections.error) return <ErrorLine>{connections.error.message}</ErrorLine>;
   return (
     <>
-      <h2>From a database</h2>
+      <h2>{wording.fromADatabase}</h2>
       <Sentence>
-        From{' '}
-        <ChoicePart
-          label="Connection"
-          value={String(current)}
-          onChange={(id) => setChosen(id === 'new' ? 'new' : Number(id))}
-          choices={[
-            ...all.map((c) => ({
-              id: String(c.id),
-              name: c.name,
-              about: `${c.database} at ${c.host}, port ${c.port}, as ${c.username}`,
-            })),
-            { id: 'new', name: 'another PostgreSQL database' },
-          ]}
-        />
-        {connection && (
-          <>
-            ,{' '}
-            <ChoicePart
-              label="Table"
-              value={tables.data?.tables.find((t) => t.query === query)?.query}
-              onChange={setQuery}
-              choices={tables.data?.tables.map((t) => ({ id: t.query, name: t.name })) ?? []}
-            >
-              {tables.data?.tables.find((t) => t.query === query)?.name ??
-                (query ? 'the query below' : 'choose a table')}
-            </ChoicePart>
-          </>
+        {withParts(
+          wording.from,
+          <ChoicePart
+            label={wording.connection}
+            value={String(current)}
+            onChange={(id) => setChosen(id === 'new' ? 'new' : Number(id))}
+            choices={[
+              ...all.map((c) => ({
+                id: String(c.id),
+                name: c.name,
+                about: filled(wording.atPortAs, c.database, c.host, c.port, c.username),
+              })),
+              { id: 'new', name: wording.anotherPostgreSQLDatabase },
+            ]}
+          />,
+          connection && (
+            <>
+              ,{' '}
+              <ChoicePart
+                label={wording.table}
+                value={tables.data?.tables.find((t) => t.query === query)?.query}
+                onChange={setQuery}
+                choices={tables.data?.tables.map((t) => ({ id: t.query, name: t.name })) ?? []}
+              >
+                {tables.data?.tables.find((t) => t.query === query)?.name ??
+                  (query ? wording.theQueryBelow : wording.chooseATable)}
+              </ChoicePart>
+            </>
+          ),
         )}
-        .
       </Sentence>
       {current === 'new' && !keeps ? (
-        <Small>Only an administrator can add a database. Ask one to add it in Settings.</Small>
+        <Small>{wording.onlyAnAdministratorCan}</Small>
       ) : current === 'new' ? (
         <ConnectionForm
           onKept={(id) => {
@@ -251,7 +250,7 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
         <>
           {tables.error && <ErrorLine>{tables.error.message}</ErrorLine>}
           <label>
-            <Small as="span">Or write a query in SQL. The database is only read.</Small>
+            <Small as="span">{wording.orWriteAQuery}</Small>
             <Area
               value={query}
               onChange={(e) => setQuery(e.target.value)}
@@ -273,7 +272,7 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
                 )
               }
             >
-              Read rows
+              {wording.readRows}
             </MainButton>
           </div>
         </>
@@ -290,23 +289,20 @@ export function FolderSource({ reading: { read, busy } }: { reading: Reading }) 
       size: f.size,
       changed: new Date(f.lastModified).toISOString(),
     }));
-    const name = list[0]?.webkitRelativePath.split('/')[0] || 'Folder';
+    const name = list[0]?.webkitRelativePath.split('/')[0] || wording.folder;
     read(() => fetchIntake({ kind: 'folder', name, base, files }));
   };
   return (
     <>
-      <h2>From a folder of files</h2>
-      <p>
-        Each file becomes a record with its title and its address. Only names are sent, never what
-        the files contain.
-      </p>
-      <Words label="Web address of the files, if they have one" value={base} onChange={setBase} />
+      <h2>{wording.fromAFolderOf}</h2>
+      <p>{wording.eachFileBecomesA}</p>
+      <Words label={wording.webAddressOfTheFiles} value={base} onChange={setBase} />
       <div>
         <FileTrigger acceptDirectory onSelect={(files) => files && files.length > 0 && take(files)}>
-          <MainButton isDisabled={busy}>Choose a folder</MainButton>
+          <MainButton isDisabled={busy}>{wording.chooseAFolder}</MainButton>
         </FileTrigger>
       </div>
-      <Small>Hand Stamp follows a folder in the In-tray when files come and go.</Small>
+      <Small>{wording.handStampFollowsA}</Small>
     </>
   );
 }
@@ -321,39 +317,40 @@ export function TypedSource() {
   });
   return (
     <>
-      <h2>By typing</h2>
+      <h2>{wording.byTyping}</h2>
       <Sentence>
-        For codes whose scan{' '}
-        <ChoicePart
-          label="What a scan does"
-          value={purpose}
-          onChange={setPurpose}
-          choices={sheetPurposes.map((p) => ({ id: p.id, name: p.does }))}
-        />
-        .
+        {withParts(
+          wording.forCodesWhoseScan,
+          <ChoicePart
+            label={wording.whatAScanDoes}
+            value={purpose}
+            onChange={setPurpose}
+            choices={sheetPurposes.map((p) => ({ id: p.id, name: p.does }))}
+          />,
+        )}
       </Sentence>
       <div style={{ maxWidth: 340 }}>
-        <Words label="Name of the list" value={name} onChange={setName} />
+        <Words label={wording.nameOfTheList} value={name} onChange={setName} />
       </div>
       <div style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
         <MainButton
           isDisabled={name.trim() === '' || start.isPending}
           onPress={() => start.mutate()}
         >
-          Create an empty list
+          {wording.createAnEmptyList}
         </MainButton>
       </div>
       {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       <p>
-        Or download a blank sheet with the right headings, and bring it in when it is filled:{' '}
-        <a href={`/api/sheets?purpose=${purpose}&as=xlsx`} download>
-          XLSX
-        </a>{' '}
-        or{' '}
-        <a href={`/api/sheets?purpose=${purpose}&as=csv`} download>
-          CSV
-        </a>
-        .
+        {withParts(
+          wording.orDownloadABlank,
+          <a href={`/api/sheets?purpose=${purpose}&as=xlsx`} download>
+            {wording.xLSX}
+          </a>,
+          <a href={`/api/sheets?purpose=${purpose}&as=csv`} download>
+            {wording.cSV}
+          </a>,
+        )}
       </p>
     </>
   );

@@ -7,6 +7,8 @@ import { counted } from '../../../core/base/words';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
 import { atClock, atShort, lineNotes, lineWords, markOf } from './words';
+import { board as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const axis = { font: `400 11px/1 ${font.code}`, fill: colour.inkSoft };
 
@@ -31,7 +33,7 @@ export function Arrivals({ arrivals }: { arrivals: Board['arrivals'] }) {
     <svg
       viewBox={`0 0 ${width} ${height}`}
       role="img"
-      aria-label={`Arrivals from ${at(0)} to ${at(counts.length)}, the most, ${most}, from ${at(best)} on`}
+      aria-label={filled(wording.arrivalsFromToThe, at(0), at(counts.length), most, at(best))}
       style={{ display: 'block', width: '100%' }}
     >
       {counts.map((n, i) => (
@@ -44,7 +46,7 @@ export function Arrivals({ arrivals }: { arrivals: Board['arrivals'] }) {
           fill={colour.violet}
         >
           <title>
-            {at(i)}: {counted(n, 'let in', 'let in')}
+            {at(i)}: {counted(n, wording.letIn, wording.letIn)}
           </title>
         </rect>
       ))}
@@ -134,11 +136,11 @@ export function Tape({
 }) {
   return (
     <Paper>
-      <h2>Tape</h2>
+      <h2>{wording.tape}</h2>
       {lines.length === 0 ? (
-        <p style={{ color: colour.inkSoft, padding: '6px 0' }}>Nothing was scanned yet.</p>
+        <p style={{ color: colour.inkSoft, padding: '6px 0' }}>{wording.nothingWasScannedYet}</p>
       ) : (
-        <ol aria-label="Scans, the latest first">
+        <ol aria-label={wording.scansTheLatestFirst}>
           {lines.map((line) => {
             const notes = lineNotes(line);
             return (
@@ -148,7 +150,7 @@ export function Tape({
                     {atClock(line.at)}
                   </span>
                   <Mark name={markOf[line.answer]} />
-                  <span className="name">{line.title || 'not on the list'}</span>
+                  <span className="name">{line.title || wording.notOnTheList}</span>
                   <span className="what">{lineWords(line)}</span>
                 </div>
                 <div className="note">

@@ -20,6 +20,8 @@ import {
 import { Pick } from '../../kit/pick';
 import type { Setting } from '../../kit/usual';
 import { colour } from '../../kit/theme';
+import { byOneselfPart as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** Whether people check in by themselves, as a setting of the checkpoint's sentence. */
 export function useSelfCheckIn(view: CheckpointView): Setting {
@@ -31,43 +33,41 @@ export function useSelfCheckIn(view: CheckpointView): Setting {
   const open = data?.document.open === true;
   const questions = data?.document.questions.length ?? 0;
   const words = open
-    ? `on${questions > 0 ? `, with ${counted(questions, 'question')}` : ''}`
+    ? `on${questions > 0 ? filled(wording.with, counted(questions, 'question')) : ''}`
     : 'off';
   return {
     id: 'self-check-in',
     usual: !open,
-    words: `self check-in ${words}`,
-    part: (
-      <>
-        self check-in{' '}
-        <Part
-          label="Self check-in"
-          editor={(close) =>
-            data ? (
-              <ByOneselfEditor
-                view={view}
-                now={data}
-                done={() => {
-                  void client.invalidateQueries({ queryKey: ['checkpoint', view.id] });
-                  close();
-                }}
-              />
-            ) : (
-              <Small>…</Small>
-            )
-          }
-        >
-          {words}
-        </Part>
-      </>
+    words: filled(wording.selfCheckIn, words),
+    part: withParts(
+      wording.selfCheckIn,
+      <Part
+        label={wording.selfCheckIn2}
+        editor={(close) =>
+          data ? (
+            <ByOneselfEditor
+              view={view}
+              now={data}
+              done={() => {
+                void client.invalidateQueries({ queryKey: ['checkpoint', view.id] });
+                close();
+              }}
+            />
+          ) : (
+            <Small>…</Small>
+          )
+        }
+      >
+        {words}
+      </Part>,
     ),
   };
 }
 
 const kinds = [
   { id: 'text', name: 'text' },
-  { id: 'choice', name: 'one choice' },
-  { id: 'tick', name: 'yes or no' },
+  { id: 'choice', name: wording.oneChoice },
+  { id: 'tick', name: wording.yesOrNo },
   { id: 'number', name: 'number' },
 ] as const;
 
@@ -116,22 +116,22 @@ function ByOneselfEditor({
   };
   return (
     <div style={{ display: 'grid', gap: 12, width: 470 }}>
-      <p>
-        Everyone in {list?.name ?? 'the list'} gets a private page with their name filled in. Their
-        answers go into columns of the list. Each check-in appears on the tape.
-      </p>
+      <p>{withParts(wording.everyoneInGetsA, list?.name ?? wording.theList)}</p>
       {now.column && (
         <Small>
-          The page addresses are in the column {now.column}, for codes and emails.{' '}
-          {now.sample && (
-            <a href={now.sample} target="_blank" rel="noreferrer">
-              Open the first person’s page
-            </a>
+          {withParts(
+            wording.thePageAddressesAre,
+            now.column,
+            now.sample && (
+              <a href={now.sample} target="_blank" rel="noreferrer">
+                {wording.openTheFirstPersons}
+              </a>
+            ),
           )}
         </Small>
       )}
       <Words
-        label="Text above the questions"
+        label={wording.textAboveTheQuestions}
         value={document.words}
         onChange={(words) => set({ words })}
       />
@@ -146,29 +146,33 @@ function ByOneselfEditor({
             gap: 8,
           }}
         >
-          <legend style={{ fontSize: 12.5, color: colour.inkSoft }}>Question {at + 1}</legend>
+          <legend style={{ fontSize: 12.5, color: colour.inkSoft }}>
+            {withParts(wording.question, at + 1)}
+          </legend>
           <Words
-            label="Question"
+            label={wording.question2}
             value={question.ask}
             onChange={(words) => setQuestion(at, { ...question, ask: words })}
           />
           <Pick
-            label="Answer"
+            label={wording.answer}
             value={question.kind}
             onChange={(kind) => setQuestion(at, { ...question, kind })}
             choices={kinds}
           />
           {question.kind === 'choice' && (
             <label style={{ display: 'grid', gap: 3, fontSize: 12.5 }}>
-              Choices, one per line
-              <textarea
-                rows={4}
-                value={question.choices.join('\n')}
-                onChange={(event) =>
-                  setQuestion(at, { ...question, choices: event.target.value.split('\n') })
-                }
-                style={{ padding: 6, border: `1px solid ${colour.ruleStrong}`, fontSize: 14 }}
-              />
+              {withParts(
+                wording.choicesOnePerLine,
+                <textarea
+                  rows={4}
+                  value={question.choices.join('\n')}
+                  onChange={(event) =>
+                    setQuestion(at, { ...question, choices: event.target.value.split('\n') })
+                  }
+                  style={{ padding: 6, border: `1px solid ${colour.ruleStrong}`, fontSize: 14 }}
+                />,
+              )}
             </label>
           )}
           <div style={{ display: 'flex', gap: 14, alignItems: 'center', flexWrap: 'wrap' }}>
@@ -177,35 +181,39 @@ function ByOneselfEditor({
                 on={question.needed}
                 onChange={(needed) => setQuestion(at, { ...question, needed })}
               >
-                required
+                {wording.required}
               </Check>
             )}
             <label style={{ fontSize: 12.5 }}>
-              Asked of{' '}
-              <select
-                value={question.only?.column ?? ''}
-                onChange={(event) =>
-                  setQuestion(at, {
-                    ...question,
-                    only: event.target.value
-                      ? { column: event.target.value, is: question.only?.is ?? '' }
-                      : null,
-                  })
-                }
-              >
-                <option value="">everyone</option>
-                {columns.map((c) => (
-                  <option key={c.id} value={c.id}>
-                    people whose {c.name} is
-                  </option>
-                ))}
-              </select>
+              {withParts(
+                wording.askedOf,
+                <select
+                  value={question.only?.column ?? ''}
+                  onChange={(event) =>
+                    setQuestion(at, {
+                      ...question,
+                      only: event.target.value
+                        ? { column: event.target.value, is: question.only?.is ?? '' }
+                        : null,
+                    })
+                  }
+                >
+                  <option value="">everyone</option>
+                  {columns.map((c) => (
+                    <option key={c.id} value={c.id}>
+                      people whose {c.name} is
+                    </option>
+                  ))}
+                </select>,
+              )}
             </label>
-            <PlainButton onPress={() => setQuestion(at, undefined)}>Delete question</PlainButton>
+            <PlainButton onPress={() => setQuestion(at, undefined)}>
+              {wording.deleteQuestion}
+            </PlainButton>
           </div>
           {question.only && (
             <Words
-              label="Value"
+              label={wording.value}
               value={question.only.is}
               onChange={(is) =>
                 setQuestion(at, { ...question, only: { column: question.only!.column, is } })
@@ -234,11 +242,11 @@ function ByOneselfEditor({
             })
           }
         >
-          Add question
+          {wording.addQuestion}
         </QuietButton>
       </div>
       <Check on={document.again} onChange={(again) => set({ again })}>
-        answers can be changed until check-in ends
+        {wording.answersCanBeChanged}
       </Check>
       {error && <ErrorLine role="alert">{error}</ErrorLine>}
       <div style={{ display: 'flex', gap: 8 }}>
@@ -246,10 +254,10 @@ function ByOneselfEditor({
           isDisabled={busy || document.questions.some((q) => q.ask.trim() === '')}
           onPress={() => save(true)}
         >
-          {now.document.open ? 'Apply' : 'Turn on self check-in'}
+          {now.document.open ? wording.apply : wording.turnOnSelfCheck}
         </MainButton>
         {now.document.open && (
-          <PlainButton onPress={() => save(false)}>Stop self check-in</PlainButton>
+          <PlainButton onPress={() => save(false)}>{wording.stopSelfCheckIn}</PlainButton>
         )}
       </div>
     </div>

@@ -7,6 +7,8 @@ import { cameraTrouble, greyOf } from '../../kit/camera';
 import { scanImage } from '../../kit/core-client';
 import { ErrorLine, PlainButton } from '../../kit/controls';
 import { colour, font } from '../../kit/theme';
+import { camera as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 const Box = styled.div`
   position: relative;
@@ -90,7 +92,7 @@ export function CameraEye({
     const look = async () => {
       try {
         if (film) stream = await film();
-        else if (!navigator.mediaDevices) throw new Error('no camera on this page');
+        else if (!navigator.mediaDevices) throw new Error(wording.noCameraOnThis);
         stream ??= await navigator.mediaDevices.getUserMedia({
           video: camera
             ? { deviceId: { exact: camera }, width: { ideal: 1280 } }
@@ -149,9 +151,9 @@ export function CameraEye({
   const lights = (track?.getCapabilities?.() as Torch | undefined)?.torch === true;
   return (
     <Box>
-      <video ref={video} muted playsInline aria-label="Camera picture" />
+      <video ref={video} muted playsInline aria-label={wording.cameraPicture} />
       <span className="aim" />
-      {speed !== undefined && <span className="speed">{speed} a second</span>}
+      {speed !== undefined && <span className="speed">{withParts(wording.aSecond, speed)}</span>}
       <span className="tools">
         {lights && (
           <PlainButton
@@ -164,7 +166,7 @@ export function CameraEye({
                 .catch(() => setTorch(false));
             }}
           >
-            {torch ? 'Turn light off' : 'light'}
+            {torch ? wording.turnLightOff : 'light'}
           </PlainButton>
         )}
         {cameras.length > 1 && (
@@ -177,7 +179,7 @@ export function CameraEye({
               setCamera(cameras[(at + 1) % cameras.length]!.deviceId);
             }}
           >
-            Switch camera
+            {wording.switchCamera}
           </PlainButton>
         )}
       </span>

@@ -27,6 +27,8 @@ import { Devices } from './devices';
 import { newKey } from './new-key';
 import { RuleSentence } from './rule-sentence';
 import { named } from './words';
+import { checkpointPage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Frame = styled.main`
   display: grid;
@@ -152,7 +154,7 @@ export function CheckpointPage({ id }: { id: number }) {
     return (
       <main style={{ padding: 24 }}>
         <ErrorLine>{view.error.message}</ErrorLine>
-        <Link href="/checkpoints">All checkpoints</Link>
+        <Link href="/checkpoints">{wording.allCheckpoints}</Link>
       </main>
     );
   if (!view.data) return <main />;
@@ -168,7 +170,7 @@ export function CheckpointPage({ id }: { id: number }) {
             {may ? (
               <Part
                 plain
-                label="Rename or delete this checkpoint"
+                label={wording.renameOrDeleteThis}
                 editor={(close) => (
                   <NameEditor
                     id={id}
@@ -189,27 +191,30 @@ export function CheckpointPage({ id }: { id: number }) {
             )}
           </h1>
           <Small>
-            checks {named(lists.map((l) => l.name)) || 'a deleted list'}
-            {joined > 0 &&
-              `; ${counted(joined, 'device')}, ${inTouch === joined ? (joined === 1 ? 'online' : 'all online') : `${inTouch} online`}`}
+            {withParts(
+              wording.checks,
+              named(lists.map((l) => l.name)) || wording.aDeletedList,
+              joined > 0 &&
+                `; ${counted(joined, 'device')}, ${inTouch === joined ? (joined === 1 ? 'online' : wording.allOnline) : filled(wording.online, inTouch)}`,
+            )}
           </Small>
         </div>
         <Link className="go" href={`/checkpoints/${id}/scan`}>
-          Scan here
+          {wording.scanHere}
         </Link>
         <Part
           plain
           looks
-          label="Download the log"
+          label={wording.downloadTheLog}
           editor={
             <div style={{ display: 'grid', gap: 8, width: 260 }}>
-              <Small>Every line of the tape, with who, where and why.</Small>
-              <a href={`/api/checkpoints/${id}/log?as=xlsx`}>XLSX workbook</a>
-              <a href={`/api/checkpoints/${id}/log?as=csv`}>CSV text</a>
+              <Small>{wording.everyLineOfThe}</Small>
+              <a href={`/api/checkpoints/${id}/log?as=xlsx`}>{wording.xLSXWorkbook}</a>
+              <a href={`/api/checkpoints/${id}/log?as=csv`}>{wording.cSVText}</a>
             </div>
           }
         >
-          Download the log
+          {wording.downloadTheLog}
         </Part>
       </div>
       <div className="says">
@@ -222,45 +227,51 @@ export function CheckpointPage({ id }: { id: number }) {
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
       </div>
       <div className="three">
-        <section aria-label="How many are in">
+        <section aria-label={wording.howManyAreIn}>
           {at && (
             <>
               <p className="big">
-                <b>{at.in.toLocaleString('en')}</b> of {at.of.toLocaleString('en')} are in
+                {withParts(
+                  wording.ofAreIn,
+                  <b>{at.in.toLocaleString('en')}</b>,
+                  at.of.toLocaleString('en'),
+                )}
               </p>
               {at.sessions.length > 1 && (
                 <Sentence $minor style={{ marginBottom: 8 }}>
-                  Shown:{' '}
-                  <Part
-                    looks
-                    label="Which session is shown"
-                    editor={(close) => (
-                      <div style={{ display: 'grid', gap: 2, maxHeight: 300, overflow: 'auto' }}>
-                        {at.sessions.map((one) => (
-                          <PlainButton
-                            looks
-                            key={one}
-                            onPress={() => {
-                              setShown(one);
-                              close();
-                            }}
-                          >
-                            {one}
-                          </PlainButton>
-                        ))}
-                      </div>
-                    )}
-                  >
-                    {at.session ?? 'no session'}
-                  </Part>
+                  {withParts(
+                    wording.shown,
+                    <Part
+                      looks
+                      label={wording.whichSessionIsShown}
+                      editor={(close) => (
+                        <div style={{ display: 'grid', gap: 2, maxHeight: 300, overflow: 'auto' }}>
+                          {at.sessions.map((one) => (
+                            <PlainButton
+                              looks
+                              key={one}
+                              onPress={() => {
+                                setShown(one);
+                                close();
+                              }}
+                            >
+                              {one}
+                            </PlainButton>
+                          ))}
+                        </div>
+                      )}
+                    >
+                      {at.session ?? wording.noSession}
+                    </Part>,
+                  )}
                 </Sentence>
               )}
               <Arrivals arrivals={at.arrivals} />
               <h2 style={{ font: `700 16px/1.3 ${font.title}`, margin: '16px 0 6px' }}>
-                Not in yet, {(at.of - at.in).toLocaleString('en')}
+                {withParts(wording.notInYet, (at.of - at.in).toLocaleString('en'))}
               </h2>
               {at.of > 12 && (
-                <Words label="Find a name or key" value={search} onChange={setSearch} />
+                <Words label={wording.findANameOr} value={search} onChange={setSearch} />
               )}
               <ul style={{ listStyle: 'none', margin: '4px 0 0', padding: 0 }}>
                 {at.missing.map((one) => (
@@ -289,14 +300,17 @@ export function CheckpointPage({ id }: { id: number }) {
               </ul>
               {at.missing.length === missing && at.of - at.in > missing && missing < 500 && (
                 <QuietButton looks onPress={() => setMissing(500)} style={{ marginTop: 10 }}>
-                  Show {at.of - at.in > 500 ? 'the first 500' : `all ${at.of - at.in}`}
+                  {withParts(
+                    wording.show,
+                    at.of - at.in > 500 ? wording.theFirst500 : filled(wording.all, at.of - at.in),
+                  )}
                 </QuietButton>
               )}
             </>
           )}
           {board.error && <ErrorLine>{board.error.message}</ErrorLine>}
         </section>
-        <section className="tape" aria-label="Tape">
+        <section className="tape" aria-label={wording.tape}>
           <Tape
             lines={at?.tape ?? []}
             onLine={
@@ -310,17 +324,23 @@ export function CheckpointPage({ id }: { id: number }) {
           />
           {at && at.lines > lines && lines < 500 && (
             <QuietButton looks onPress={() => setLines(500)} style={{ marginTop: 14 }}>
-              Show {at.lines > 500 ? 'the last 500' : `all ${at.lines}`} lines
+              {withParts(
+                wording.showLines,
+                at.lines > 500 ? wording.theLast500 : filled(wording.all, at.lines),
+              )}
             </QuietButton>
           )}
           <Small style={{ marginTop: 12 }}>
-            Each scan is saved at once. Scans made offline join the tape when the device is online
-            again.
-            {at && at.twice > 0 && (
-              <b style={{ display: 'block', color: colour.look }}>
-                {counted(at.twice, 'code was let in twice', 'codes were let in twice')} while
-                devices were offline.
-              </b>
+            {withParts(
+              wording.eachScanIsSaved,
+              at && at.twice > 0 && (
+                <b style={{ display: 'block', color: colour.look }}>
+                  {withParts(
+                    wording.whileDevicesWereOffline,
+                    counted(at.twice, wording.codeWasLetIn, wording.codesWereLetIn),
+                  )}
+                </b>
+              ),
             )}
           </Small>
         </section>
@@ -347,11 +367,11 @@ function BackPart({
       <Part
         acts
         plain
-        label={`Undo scan: ${line.title}`}
+        label={filled(wording.undoScan, line.title)}
         editor={(close) => (
           <div style={{ display: 'grid', gap: 10, width: 280 }}>
-            <Small>Its line stays. A second line says who undid it and why.</Small>
-            <Words label="Reason" value={reason} onChange={setReason} autoFocus />
+            <Small>{wording.itsLineStaysA}</Small>
+            <Words label={wording.reason} value={reason} onChange={setReason} autoFocus />
             {error && <ErrorLine>{error}</ErrorLine>}
             <div>
               <QuietButton
@@ -366,13 +386,13 @@ function BackPart({
                   )
                 }
               >
-                Undo scan
+                {wording.undoScan2}
               </QuietButton>
             </div>
           </div>
         )}
       >
-        Undo
+        {wording.undo}
       </Part>
     </>
   );
@@ -394,15 +414,18 @@ function NameEditor({
   const use = () => text.trim() !== '' && onUse(text.trim());
   return (
     <div style={{ display: 'grid', gap: 12, width: 320 }}>
-      <Words label="Name" value={text} onChange={setText} autoFocus onEnter={use} />
+      <Words label={wording.name} value={text} onChange={setText} autoFocus onEnter={use} />
       <div>
         <QuietButton isDisabled={text.trim() === ''} onPress={use}>
-          Rename
+          {wording.rename}
         </QuietButton>
       </div>
       <ThrowAway
-        what="this checkpoint"
-        says={`Its devices are removed at once, and ${counted(lines, 'line of its tape is deleted', 'lines of its tape are deleted')} permanently. Download the log first if you need it.`}
+        what={wording.thisCheckpoint}
+        says={filled(
+          wording.itsDevicesAreRemoved,
+          counted(lines, wording.lineOfItsTape, wording.linesOfItsTape),
+        )}
         onThrow={() =>
           ask('removeCheckpoint', { params: { id } }).then(() => router.push('/checkpoints'))
         }

@@ -23,6 +23,8 @@ import { useMay } from '../../kit/me';
 import { Scroll } from '../../kit/scroll';
 import { isSecret } from '../../../core/records/columns';
 import { named } from './words';
+import { checkpointsPage as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 /** The places where codes are scanned. */
 export function CheckpointsPage() {
@@ -37,14 +39,14 @@ export function CheckpointsPage() {
     <Page>
       <header>
         <div style={{ flex: 1 }}>
-          <h1>Checkpoints</h1>
-          <Small>places where codes are scanned and checked against a list</Small>
+          <h1>{wording.checkpoints}</h1>
+          <Small>{wording.placesWhereCodesAre}</Small>
         </div>
         {may && (
           <DialogTrigger>
-            <MainButton>New checkpoint</MainButton>
+            <MainButton>{wording.newCheckpoint}</MainButton>
             <Pop placement="bottom end" offset={4}>
-              <Editor aria-label="New checkpoint">
+              <Editor aria-label={wording.newCheckpoint}>
                 <NewCheckpoint />
               </Editor>
             </Pop>
@@ -53,23 +55,19 @@ export function CheckpointsPage() {
       </header>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       {data?.checkpoints.length === 0 && (
-        <p>
-          {may
-            ? 'No checkpoints yet. Create one for the list whose codes are scanned: at a door, a desk, a shelf.'
-            : 'No checkpoints yet.'}
-        </p>
+        <p>{may ? wording.noCheckpointsYetCreate : wording.noCheckpointsYet}</p>
       )}
       {data && data.checkpoints.length > 0 && (
         <Table>
           <thead>
             <tr>
-              <th>Checkpoint</th>
-              <th>Checks codes of</th>
-              <th>Session</th>
-              <th className="n">In</th>
-              <th className="n">Devices</th>
-              <th>Last scan</th>
-              <th aria-label="Scan here" />
+              <th>{wording.checkpoint}</th>
+              <th>{wording.checksCodesOf}</th>
+              <th>{wording.session}</th>
+              <th className="n">{wording.in}</th>
+              <th className="n">{wording.devices}</th>
+              <th>{wording.lastScan}</th>
+              <th aria-label={wording.scanHere} />
             </tr>
           </thead>
           <tbody>
@@ -80,15 +78,15 @@ export function CheckpointsPage() {
                     {one.name}
                   </Link>
                 </td>
-                <td>{named(one.lists) || 'a deleted list'}</td>
+                <td>{named(one.lists) || wording.aDeletedList}</td>
                 <td>{one.session ?? ''}</td>
                 <td className="n">
-                  {one.in.toLocaleString('en')} of {one.of.toLocaleString('en')}
+                  {withParts(wording.of, one.in.toLocaleString('en'), one.of.toLocaleString('en'))}
                 </td>
                 <td className="n">{one.devices > 0 ? one.devices.toLocaleString('en') : ''}</td>
-                <td suppressHydrationWarning>{one.last ? when(one.last) : 'none yet'}</td>
+                <td suppressHydrationWarning>{one.last ? when(one.last) : wording.noneYet}</td>
                 <td>
-                  <Link href={`/checkpoints/${one.id}/scan`}>Scan here</Link>
+                  <Link href={`/checkpoints/${one.id}/scan`}>{wording.scanHere}</Link>
                 </td>
               </tr>
             ))}
@@ -111,16 +109,14 @@ function Rounds() {
     <section style={{ marginTop: 34 }}>
       <header style={{ alignItems: 'center' }}>
         <div style={{ flex: 1 }}>
-          <PartTitle style={{ margin: 0 }}>Rounds</PartTitle>
-          <Small>
-            check what is there: scan one location after the other and compare with the list
-          </Small>
+          <PartTitle style={{ margin: 0 }}>{wording.rounds}</PartTitle>
+          <Small>{wording.checkWhatIsThere}</Small>
         </div>
         {may && (
           <DialogTrigger>
-            <QuietButton>New round</QuietButton>
+            <QuietButton>{wording.newRound}</QuietButton>
             <Pop placement="bottom end" offset={4}>
-              <Editor aria-label="New round">
+              <Editor aria-label={wording.newRound}>
                 <NewRound />
               </Editor>
             </Pop>
@@ -128,16 +124,16 @@ function Rounds() {
         )}
       </header>
       {error && <ErrorLine>{error.message}</ErrorLine>}
-      {data?.rounds.length === 0 && <p>No rounds yet.</p>}
+      {data?.rounds.length === 0 && <p>{wording.noRoundsYet}</p>}
       {data && data.rounds.length > 0 && (
         <Table>
           <thead>
             <tr>
-              <th>Round</th>
-              <th>List</th>
-              <th className="n">Found</th>
-              <th>Started</th>
-              <th>Closed</th>
+              <th>{wording.round}</th>
+              <th>{wording.list}</th>
+              <th className="n">{wording.found}</th>
+              <th>{wording.started}</th>
+              <th>{wording.closed}</th>
             </tr>
           </thead>
           <tbody>
@@ -148,12 +144,18 @@ function Rounds() {
                 </td>
                 <td>{one.list}</td>
                 <td className="n">
-                  {one.seen.toLocaleString('en')} of {one.of.toLocaleString('en')}
+                  {withParts(
+                    wording.of,
+                    one.seen.toLocaleString('en'),
+                    one.of.toLocaleString('en'),
+                  )}
                 </td>
                 <td suppressHydrationWarning>
                   {when(one.begun)}, {one.by}
                 </td>
-                <td suppressHydrationWarning>{one.closed ? when(one.closed) : 'in progress'}</td>
+                <td suppressHydrationWarning>
+                  {one.closed ? when(one.closed) : wording.inProgress}
+                </td>
               </tr>
             ))}
           </tbody>
@@ -187,10 +189,16 @@ function NewRound() {
   const go = () => ready && !make.isPending && make.mutate();
   return (
     <div style={{ display: 'grid', gap: 12, width: 360 }}>
-      <Words label="Name of the round" value={name} onChange={setName} autoFocus onEnter={go} />
-      <Scroll label="Which list do you want to check?">
+      <Words
+        label={wording.nameOfTheRound}
+        value={name}
+        onChange={setName}
+        autoFocus
+        onEnter={go}
+      />
+      <Scroll label={wording.whichListDoYou}>
         <Choose
-          label="List"
+          label={wording.list}
           value={list}
           onChange={(id) => (setList(id), setColumn(undefined))}
           choices={(lists.data?.lists ?? []).map((l) => ({
@@ -201,9 +209,9 @@ function NewRound() {
         />
       </Scroll>
       {columns.data && (
-        <Scroll label="Which column holds the location?">
+        <Scroll label={wording.whichColumnHoldsThe}>
           <Choose
-            label="Column"
+            label={wording.column}
             value={column}
             onChange={setColumn}
             choices={columns.data.list.columns
@@ -215,7 +223,7 @@ function NewRound() {
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={!ready || make.isPending} onPress={go}>
-          Start round
+          {wording.startRound}
         </MainButton>
       </div>
     </div>
@@ -236,15 +244,15 @@ function NewCheckpoint() {
   return (
     <div style={{ display: 'grid', gap: 12, width: 360 }}>
       <Words
-        label="Name of the checkpoint"
+        label={wording.nameOfTheCheckpoint}
         value={name}
         onChange={setName}
         autoFocus
         onEnter={go}
       />
-      <Scroll label="Whose codes are scanned there?">
+      <Scroll label={wording.whoseCodesAreScanned}>
         <Choose
-          label="List"
+          label={wording.list}
           value={list}
           onChange={setList}
           choices={(lists.data?.lists ?? []).map((one) => ({
@@ -257,7 +265,7 @@ function NewCheckpoint() {
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={!ready || make.isPending} onPress={go}>
-          Create checkpoint
+          {wording.createCheckpoint}
         </MainButton>
       </div>
     </div>

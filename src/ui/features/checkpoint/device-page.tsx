@@ -8,6 +8,7 @@ import { ErrorLine, MainButton, Small } from '../../kit/controls';
 import { remembered } from '../../kit/remembered';
 import { colour, font } from '../../kit/theme';
 import { StationScreen } from './station';
+import { devicePage as wording } from './words';
 
 const Global = createGlobalStyle`
   *, *::before, *::after { box-sizing: border-box; }
@@ -55,23 +56,17 @@ export function DevicePage() {
             checkpoint={checkpoint}
             device
             leave={(why) => (
-              <Plain title="This device was removed">
+              <Plain title={wording.thisDeviceWasRemoved}>
                 <p>{why}</p>
-                <Small>
-                  Scans that were not sent yet stay on this device. Join the checkpoint again to
-                  send them.
-                </Small>
+                <Small>{wording.scansThatWereNot}</Small>
               </Plain>
             )}
           />
         </div>
       ) : (
         checkpoint === null && (
-          <Plain title="This device has not joined">
-            <p>
-              On the coordinator’s screen, open the checkpoint and choose “Add a device”. Then scan
-              the code there with this device.
-            </p>
+          <Plain title={wording.thisDeviceHasNot}>
+            <p>{wording.onTheCoordinatorsScreen}</p>
           </Plain>
         )
       )}
@@ -93,8 +88,8 @@ function Join({ token, joined }: { token: string; joined: (checkpoint: number) =
   const [error, setError] = useState<string>();
   const [busy, setBusy] = useState(false);
   return (
-    <Plain title="Join this checkpoint">
-      <p>This device can then scan codes there, and nothing else in Hand Stamp.</p>
+    <Plain title={wording.joinThisCheckpoint}>
+      <p>{wording.thisDeviceCanThen}</p>
       {error && <ErrorLine role="alert">{error}</ErrorLine>}
       <div>
         <MainButton
@@ -111,7 +106,7 @@ function Join({ token, joined }: { token: string; joined: (checkpoint: number) =
             );
           }}
         >
-          Use this device here
+          {wording.useThisDeviceHere}
         </MainButton>
       </div>
     </Plain>

@@ -24,9 +24,11 @@ import { Mark, type MarkName } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
 import { colour, font } from '../../kit/theme';
 import { atShort } from './words';
+import { devices as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const states: Readonly<Record<DeviceView['state'], readonly [MarkName, string]>> = {
-  asked: ['none', 'has not joined yet'],
+  asked: ['none', wording.hasNotJoinedYet],
   'in-touch': ['ready', 'online'],
   away: ['look', 'offline'],
   shut: ['out', 'removed'],
@@ -52,9 +54,9 @@ export function Devices({
   return (
     <section style={{ display: 'grid', gap: 10, alignContent: 'start' }}>
       <h2 style={{ font: `700 16px/1.3 ${font.title}` }}>
-        Devices{now.length > 0 && `, ${now.length}`}
+        {withParts(wording.devices, now.length > 0 && `, ${now.length}`)}
       </h2>
-      {now.length === 0 && <Small>No device has joined. You can also scan on this computer.</Small>}
+      {now.length === 0 && <Small>{wording.noDeviceHasJoined}</Small>}
       <ul style={{ listStyle: 'none', margin: 0, padding: 0 }}>
         {now.map((device) => {
           const [mark, words] = states[device.state];
@@ -77,32 +79,40 @@ export function Devices({
                   {[
                     words,
                     device.state === 'away' && device.seen
-                      ? `last seen ${atShort(device.seen)}`
+                      ? filled(wording.lastSeen, atShort(device.seen))
                       : '',
                     device.waiting > 0
-                      ? counted(device.waiting, 'scan waits on it', 'scans wait on it')
+                      ? counted(device.waiting, wording.scanWaitsOnIt, wording.scansWaitOnIt)
                       : '',
                     Math.abs(device.clock) >= 5
-                      ? `its clock is ${counted(Math.abs(device.clock), 'second')} ${device.clock > 0 ? 'ahead' : 'behind'}; Hand Stamp corrects this`
+                      ? filled(
+                          wording.itsClockIsHand,
+                          counted(Math.abs(device.clock), 'second'),
+                          device.clock > 0 ? 'ahead' : 'behind',
+                        )
                       : '',
-                    device.state === 'asked' ? '' : `until ${atShort(device.ends)}`,
+                    device.state === 'asked' ? '' : filled(wording.until, atShort(device.ends)),
                   ]
                     .filter(Boolean)
                     .join(' · ')}
                 </Small>
               </span>
-              <PlainButton onPress={() => shut.mutate(device.id)}>Remove</PlainButton>
+              <PlainButton onPress={() => shut.mutate(device.id)}>{wording.remove}</PlainButton>
             </li>
           );
         })}
       </ul>
-      {past > 0 && <Small>{counted(past, 'device was here', 'devices were here')} before.</Small>}
+      {past > 0 && (
+        <Small>
+          {withParts(wording.before, counted(past, wording.deviceWasHere, wording.devicesWereHere))}
+        </Small>
+      )}
       {shut.error && <ErrorLine>{shut.error.message}</ErrorLine>}
       <div>
         <DialogTrigger>
-          <QuietButton>Add a device</QuietButton>
+          <QuietButton>{wording.addADevice}</QuietButton>
           <Pop placement="left top" offset={8}>
-            <Editor aria-label="Add a device">
+            <Editor aria-label={wording.addADevice}>
               {({ close }) => (
                 <LetIn checkpoint={checkpoint} devices={devices} changed={changed} close={close} />
               )}
@@ -141,13 +151,13 @@ function LetIn({
     return (
       <div style={{ display: 'grid', gap: 10, width: 300 }}>
         <p role="status" style={{ display: 'flex', gap: 8, alignItems: 'baseline' }}>
-          <Mark name="ready" /> {joined.name} has joined.
+          {withParts(wording.hasJoined, <Mark name="ready" />, joined.name)}
         </p>
         <div style={{ display: 'flex', gap: 8 }}>
           <QuietButton autoFocus onPress={close}>
-            Done
+            {wording.done}
           </QuietButton>
-          <PlainButton onPress={() => (add.reset(), setName(''))}>Add another</PlainButton>
+          <PlainButton onPress={() => (add.reset(), setName(''))}>{wording.addAnother}</PlainButton>
         </div>
       </div>
     );
@@ -156,53 +166,50 @@ function LetIn({
     const own = ['localhost', '127.0.0.1', '[::1]'].includes(hostname);
     return (
       <div style={{ display: 'grid', gap: 10, width: 300 }}>
-        <p>Scan this with the device. It works once, until {atShort(add.data.until)}.</p>
+        <p>{withParts(wording.scanThisWithThe, atShort(add.data.until))}</p>
         <div style={{ background: '#fff', width: 'fit-content' }}>
           {code ? (
-            <CodeSvg code={code} size={240} label="Code by which the device joins" />
+            <CodeSvg code={code} size={240} label={wording.codeByWhichThe} />
           ) : (
             <div style={{ width: 240, height: 240 }} />
           )}
         </div>
-        {own && (
-          <Warning>
-            Phones cannot open this address; it works on this computer only. Set your address in
-            Settings.
-          </Warning>
-        )}
-        {!own && protocol !== 'https:' && (
-          <Warning>
-            The camera needs an https address. You can still use a hand-held scanner, a picture or a
-            name.
-          </Warning>
-        )}
+        {own && <Warning>{wording.phonesCannotOpenThis}</Warning>}
+        {!own && protocol !== 'https:' && <Warning>{wording.theCameraNeedsAn}</Warning>}
         <Small>
-          Or open{' '}
-          <a href={add.data.address} target="_blank" rel="noreferrer">
-            this link
-          </a>{' '}
-          on the device.
+          {withParts(
+            wording.orOpenOnThe,
+            <a href={add.data.address} target="_blank" rel="noreferrer">
+              {wording.thisLink}
+            </a>,
+          )}
         </Small>
       </div>
     );
   }
   return (
     <div style={{ display: 'grid', gap: 10, width: 300 }}>
-      <Words label="Name of the device" value={name} onChange={setName} autoFocus onEnter={go} />
+      <Words
+        label={wording.nameOfTheDevice}
+        value={name}
+        onChange={setName}
+        autoFocus
+        onEnter={go}
+      />
       <Pick
-        label="It may scan for"
+        label={wording.itMayScanFor}
         value={hours}
         onChange={setHours}
         choices={[
-          { id: 4, name: '4 hours' },
-          { id: 12, name: '12 hours' },
-          { id: 72, name: '3 days' },
+          { id: 4, name: wording.n4Hours },
+          { id: 12, name: wording.n12Hours },
+          { id: 72, name: wording.n3Days },
         ]}
       />
       {add.error && <ErrorLine>{add.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={name.trim() === '' || add.isPending} onPress={go}>
-          Show its code
+          {wording.showItsCode}
         </MainButton>
       </div>
     </div>

@@ -40,6 +40,8 @@ import { newKey } from './new-key';
 import { playAnswer } from './shapes';
 import { useTypedReader } from './typed-reader';
 import { atClock } from './words';
+import { roundPage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Frame = styled.main`
   display: grid;
@@ -123,7 +125,7 @@ const sounds = {
   unknown: 'unknown',
 } as const;
 
-const noPlace = '(no location)';
+const noPlace = wording.noLocation;
 
 /** A round: choose a place, scan what is there, and see what is not. */
 export function RoundPage({ id }: { id: number }) {
@@ -147,7 +149,7 @@ export function RoundPage({ id }: { id: number }) {
     return (
       <main style={{ padding: 24 }}>
         <ErrorLine>{view.error.message}</ErrorLine>
-        <Link href="/checkpoints">All checkpoints and rounds</Link>
+        <Link href="/checkpoints">{wording.allCheckpointsAndRounds}</Link>
       </main>
     );
   if (!view.data) return <main />;
@@ -178,7 +180,7 @@ function OpenRound({ view }: { view: RoundView }) {
   /** One after the other, in the order in which they came. */
   const line = useRef<Promise<void>>(Promise.resolve());
   const scan = (given: { how: 'camera' | 'reader' | 'hand'; text?: string; record?: number }) => {
-    if (place === undefined) return setProblem('Choose a location first: where are you?');
+    if (place === undefined) return setProblem(wording.chooseALocationFirst);
     const key = newKey();
     const one = async () => {
       setProblem(undefined);
@@ -191,7 +193,7 @@ function OpenRound({ view }: { view: RoundView }) {
         playAnswer(sounds[answer.answer]);
         refresh();
       } catch (e) {
-        setProblem(`${e instanceof Error ? e.message : String(e)} Scan it again.`);
+        setProblem(filled(wording.scanItAgain, e instanceof Error ? e.message : String(e)));
       }
     };
     line.current = line.current.then(one, one);
@@ -215,9 +217,9 @@ function OpenRound({ view }: { view: RoundView }) {
       <Head view={view}>
         {may && (
           <DialogTrigger>
-            <MainButton>Close the round</MainButton>
+            <MainButton>{wording.closeTheRound}</MainButton>
             <Pop placement="bottom end" offset={4}>
-              <Editor aria-label="Close the round">
+              <Editor aria-label={wording.closeTheRound}>
                 {({ close }) => <CloseRound view={view} done={() => (refresh(), close())} />}
               </Editor>
             </Pop>
@@ -226,24 +228,31 @@ function OpenRound({ view }: { view: RoundView }) {
       </Head>
       <div className="says">
         <Sentence>
-          Checking <b>{view.list.name}</b> by <b>{view.column}</b>, now at{' '}
-          <ChoicePart
-            looks
-            label="Where are you?"
-            value={place}
-            onChange={setPlace}
-            choices={view.places.map((p) => ({ id: p.place, name: p.place || noPlace }))}
-          >
-            {place === undefined ? 'choose a location' : place || noPlace}
-          </ChoicePart>
-          .
+          {withParts(
+            wording.checkingByNowAt,
+            <b>{view.list.name}</b>,
+            <b>{view.column}</b>,
+            <ChoicePart
+              looks
+              label={wording.whereAreYou}
+              value={place}
+              onChange={setPlace}
+              choices={view.places.map((p) => ({ id: p.place, name: p.place || noPlace }))}
+            >
+              {place === undefined ? wording.chooseALocation : place || noPlace}
+            </ChoicePart>,
+          )}
         </Sentence>
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
       </div>
       <div className="three">
-        <section aria-label="Locations">
+        <section aria-label={wording.locations}>
           <h2>
-            {view.seen.toLocaleString('en')} of {view.of.toLocaleString('en')} found
+            {withParts(
+              wording.ofFound,
+              view.seen.toLocaleString('en'),
+              view.of.toLocaleString('en'),
+            )}
           </h2>
           <ul>
             {view.places.map((p) => (
@@ -256,21 +265,19 @@ function OpenRound({ view }: { view: RoundView }) {
                   }}
                 >
                   <span>{p.place || noPlace}</span>
-                  <span className="n">
-                    {p.seen} of {p.of}
-                  </span>
+                  <span className="n">{withParts(wording.of, p.seen, p.of)}</span>
                 </PlaceRow>
               </li>
             ))}
           </ul>
           <Another onUse={setPlace} />
         </section>
-        <section className="middle" aria-label="What was found">
+        <section className="middle" aria-label={wording.whatWasFound}>
           <div style={{ display: 'flex', gap: 8, marginBottom: 12, alignItems: 'center' }}>
             <QuietButton looks aria-pressed={camera} onPress={() => setCamera(!camera)}>
-              {camera ? 'Stop camera' : 'camera'}
+              {camera ? wording.stopCamera : 'camera'}
             </QuietButton>
-            <Small>or a hand-held scanner, anywhere on this page</Small>
+            <Small>{wording.orAHandHeld}</Small>
           </div>
           {camera && (
             <div style={{ height: 220, marginBottom: 12 }}>
@@ -281,7 +288,7 @@ function OpenRound({ view }: { view: RoundView }) {
             </div>
           )}
           {last && <Seen scan={last} may={may} settle={settle} />}
-          <ol aria-label="What was found, the latest first">
+          <ol aria-label={wording.whatWasFoundThe}>
             {view.tape.map((one) => (
               <li
                 key={one.id}
@@ -309,31 +316,36 @@ function OpenRound({ view }: { view: RoundView }) {
                 </span>
                 <span style={{ fontSize: 12.5, color: colour.inkSoft, textAlign: 'right' }}>
                   {one.done === 'moved'
-                    ? 'moved here'
+                    ? wording.movedHere
                     : one.done === 'made'
-                      ? 'added as a record'
+                      ? wording.addedAsARecord
                       : roundWords[one.answer]}
                   {may &&
                     one.done === null &&
                     one.answer === 'elsewhere' &&
                     one.key !== last?.key && (
-                      <PlainButton onPress={() => settle(one, 'move')}>Move it here</PlainButton>
+                      <PlainButton onPress={() => settle(one, 'move')}>
+                        {wording.moveItHere}
+                      </PlainButton>
                     )}
                 </span>
               </li>
             ))}
           </ol>
         </section>
-        <section aria-label="Not found yet">
+        <section aria-label={wording.notFoundYet}>
           {place === undefined ? (
-            <Small>Choose a location to see what was not found there yet.</Small>
+            <Small>{wording.chooseALocationTo}</Small>
           ) : (
             <>
               <h2>
-                Not found yet at {place || noPlace}
-                {unseen.data && `, ${unseen.data.of.toLocaleString('en')}`}
+                {withParts(
+                  wording.notFoundYetAt,
+                  place || noPlace,
+                  unseen.data && `, ${unseen.data.of.toLocaleString('en')}`,
+                )}
               </h2>
-              {unseen.data?.of === 0 && <Small>Everything that belongs here was found.</Small>}
+              {unseen.data?.of === 0 && <Small>{wording.everythingThatBelongsHere}</Small>}
               <ul>
                 {unseen.data?.unseen.map((one) => (
                   <li
@@ -355,9 +367,9 @@ function OpenRound({ view }: { view: RoundView }) {
                     <PlainButton
                       looks
                       onPress={() => scan({ how: 'hand', record: one.record })}
-                      aria-label={`It is here: ${one.title}`}
+                      aria-label={filled(wording.itIsHere2, one.title)}
                     >
-                      It is here
+                      {wording.itIsHere}
                     </PlainButton>
                   </li>
                 ))}
@@ -378,24 +390,27 @@ function Head({ view, children }: { view: RoundView; children?: React.ReactNode 
       <div style={{ flex: 1, minWidth: 0 }}>
         <h1>{view.name}</h1>
         <Small suppressHydrationWarning>
-          {view.list.job === null ? (
-            view.list.name
-          ) : (
-            <Link href={`/jobs/${view.list.job}?band=records`}>{view.list.name}</Link>
+          {withParts(
+            wording.started,
+            view.list.job === null ? (
+              view.list.name
+            ) : (
+              <Link href={`/jobs/${view.list.job}?band=records`}>{view.list.name}</Link>
+            ),
+            when(view.begun),
+            view.closed && filled(wording.closed, when(view.closed)),
           )}
-          , started {when(view.begun)}
-          {view.closed && `, closed ${when(view.closed)}`}
         </Small>
       </div>
       {may && (
         <Part
           plain
-          label="Delete this round"
+          label={wording.deleteThisRound}
           editor={
             <div style={{ width: 300 }}>
               <ThrowAway
-                what="this round"
-                says="What was found on it is deleted permanently. What was moved or added stays in the list."
+                what={wording.thisRound}
+                says={wording.whatWasFoundOn}
                 onThrow={() =>
                   ask('removeRound', { params: { id: view.id } }).then(() =>
                     router.push('/checkpoints'),
@@ -405,7 +420,7 @@ function Head({ view, children }: { view: RoundView; children?: React.ReactNode 
             </div>
           }
         >
-          Delete round
+          {wording.deleteRound}
         </Part>
       )}
       {children}
@@ -422,12 +437,7 @@ function Another({ onUse }: { onUse: (place: string) => void }) {
   };
   return (
     <div style={{ marginTop: 14 }}>
-      <Words
-        label="Type a new location, then press Enter"
-        value={text}
-        onChange={setText}
-        onEnter={use}
-      />
+      <Words label={wording.typeANewLocation} value={text} onChange={setText} onEnter={use} />
     </div>
   );
 }
@@ -464,9 +474,9 @@ function Seen({
       >
         <Mark name={scan.done ? 'ready' : marks[scan.answer]} size={20} />
         {scan.done === 'moved'
-          ? 'moved here'
+          ? wording.movedHere
           : scan.done === 'made'
-            ? 'added as a record'
+            ? wording.addedAsARecord
             : roundWords[scan.answer]}
       </p>
       <p>
@@ -476,15 +486,15 @@ function Seen({
       {may && scan.done === null && scan.answer === 'elsewhere' && (
         <div>
           <QuietButton onPress={() => settle(scan, 'move')}>
-            Move it to {scan.place || noPlace}
+            {withParts(wording.moveItTo, scan.place || noPlace)}
           </QuietButton>
         </div>
       )}
       {may && scan.done === null && scan.answer === 'unknown' && (
         <div style={{ display: 'flex', gap: 8, alignItems: 'end' }}>
-          <Words label="What is it?" value={title} onChange={setTitle} />
+          <Words label={wording.whatIsIt} value={title} onChange={setTitle} />
           <QuietButton onPress={() => settle(scan, 'make', title.trim())}>
-            Add as a record
+            {wording.addAsARecord}
           </QuietButton>
         </div>
       )}
@@ -498,10 +508,15 @@ function CloseRound({ view, done }: { view: RoundView; done: () => void }) {
   return (
     <div style={{ display: 'grid', gap: 10, width: 320 }}>
       <p>
-        {left === 0
-          ? 'Everything was found.'
-          : `${counted(left, 'record was', 'records were')} not found and will be in the report as missing.`}{' '}
-        The report is saved as it is then. Nothing more can be scanned on this round.
+        {withParts(
+          wording.theReportIsSaved,
+          left === 0
+            ? wording.everythingWasFound
+            : filled(
+                wording.notFoundAndWill,
+                counted(left, wording.recordWas, wording.recordsWere),
+              ),
+        )}
       </p>
       {error && <ErrorLine>{error}</ErrorLine>}
       <div>
@@ -512,7 +527,7 @@ function CloseRound({ view, done }: { view: RoundView; done: () => void }) {
             )
           }
         >
-          Close round
+          {wording.closeRound}
         </MainButton>
       </div>
     </div>
@@ -530,8 +545,8 @@ function ClosedRound({ view }: { view: RoundView }) {
   return (
     <Frame style={{ gridTemplateRows: 'auto minmax(0, 1fr)' }}>
       <Head view={view}>
-        <a href={`/api/rounds/${id}/file?as=pdf`}>Download report (PDF)</a>
-        <a href={`/api/rounds/${id}/file?as=xlsx`}>Download workbook</a>
+        <a href={`/api/rounds/${id}/file?as=pdf`}>{wording.downloadReportPDF}</a>
+        <a href={`/api/rounds/${id}/file?as=xlsx`}>{wording.downloadWorkbook}</a>
       </Head>
       <div style={{ overflow: 'auto', padding: '16px 20px 30px' }}>
         {report.error && <ErrorLine>{report.error.message}</ErrorLine>}
@@ -548,30 +563,40 @@ function ClosedRound({ view }: { view: RoundView }) {
             </Sentence>
             {view.before.length > 0 && (
               <Sentence $minor style={{ marginTop: 6 }}>
-                Compared with{' '}
-                <ChoicePart
-                  looks
-                  label="Earlier round to compare with"
-                  value={before === undefined ? undefined : String(before)}
-                  onChange={(one) => setBefore(Number(one))}
-                  choices={view.before.map((one) => ({ id: String(one.id), name: one.name }))}
-                />
-                {report.data.compared &&
-                  `: ${counted(report.data.compared.back.length, 'record is', 'records are')} found again, ${report.data.compared.still.length.toLocaleString('en')} still missing, ${report.data.compared.anew.length.toLocaleString('en')} newly missing`}
-                .
+                {withParts(
+                  wording.comparedWith,
+                  <ChoicePart
+                    looks
+                    label={wording.earlierRoundToCompare}
+                    value={before === undefined ? undefined : String(before)}
+                    onChange={(one) => setBefore(Number(one))}
+                    choices={view.before.map((one) => ({ id: String(one.id), name: one.name }))}
+                  />,
+                  report.data.compared &&
+                    filled(
+                      wording.foundAgainStillMissing,
+                      counted(
+                        report.data.compared.back.length,
+                        wording.recordIs,
+                        wording.recordsAre,
+                      ),
+                      report.data.compared.still.length.toLocaleString('en'),
+                      report.data.compared.anew.length.toLocaleString('en'),
+                    ),
+                )}
               </Sentence>
             )}
             {lines.length === 0 ? (
-              <p style={{ marginTop: 14 }}>Everything was found where it belongs.</p>
+              <p style={{ marginTop: 14 }}>{wording.everythingWasFoundWhere}</p>
             ) : (
               <Table style={{ marginTop: 14 }}>
                 <thead>
                   <tr>
-                    <th>Result</th>
-                    <th>Title</th>
-                    <th>Key</th>
-                    <th>Location</th>
-                    <th>Found at</th>
+                    <th>{wording.result}</th>
+                    <th>{wording.title}</th>
+                    <th>{wording.key}</th>
+                    <th>{wording.location}</th>
+                    <th>{wording.foundAt}</th>
                   </tr>
                 </thead>
                 <tbody>

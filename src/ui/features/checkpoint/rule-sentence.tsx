@@ -24,6 +24,8 @@ import { UsualSettings, type Setting } from '../../kit/usual';
 import { Pick } from '../../kit/pick';
 import { useSelfCheckIn } from './by-oneself-part';
 import { atShort, holdWords, named, oftenWords } from './words';
+import { ruleSentence as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** What a checkpoint is, as a sentence whose parts are the controls. */
 export function RuleSentence({
@@ -52,10 +54,12 @@ export function RuleSentence({
   const selfCheckIn = useSelfCheckIn(view);
   const counted =
     together.length === 0
-      ? 'this checkpoint only'
-      : `together with ${named(together.map((o) => o.name))}`;
+      ? wording.thisCheckpointOnly
+      : filled(wording.togetherWith, named(together.map((o) => o.name)));
   const sessionWords =
-    rule.session.kind === 'none' ? 'no sessions' : sessionsWords(rule.session, lists[0], sessions);
+    rule.session.kind === 'none'
+      ? wording.noSessions
+      : sessionsWords(rule.session, lists[0], sessions);
   const settings: Setting[] = [
     {
       id: 'time',
@@ -63,7 +67,7 @@ export function RuleSentence({
       words: timeWords(rule),
       part: (
         <Part
-          label="From when until when"
+          label={wording.fromWhenUntilWhen}
           editor={(close) => <TimeEditor rule={rule} onUse={(next) => (say(next), close())} />}
         >
           {timeWords(rule)}
@@ -73,31 +77,29 @@ export function RuleSentence({
     ...rule.takes.flatMap((take, at) => {
       const list = lists.find((l) => l.id === take.list);
       if (!list) return [];
-      const shown = ['the title', ...take.shows.map((id) => nameOf(list, id))];
+      const shown = [wording.theTitle, ...take.shows.map((id) => nameOf(list, id))];
       const words = named(shown);
-      const of = rule.takes.length > 1 ? ` for ${list.name}` : '';
+      const of = rule.takes.length > 1 ? filled(wording.for, list.name) : '';
       return [
         {
           id: `shows-${take.list}`,
           usual: true,
-          words: `shows ${words}${of}`,
-          part: (
-            <>
-              shows{' '}
-              <Part
-                label="What is shown"
-                editor={(close) => (
-                  <ShownEditor
-                    take={take}
-                    list={list}
-                    onUse={(shows) => (sayTake(at, { ...take, shows }), close())}
-                  />
-                )}
-              >
-                {words}
-              </Part>
-              {of}
-            </>
+          words: filled(wording.shows, words, of),
+          part: withParts(
+            wording.shows,
+            <Part
+              label={wording.whatIsShown}
+              editor={(close) => (
+                <ShownEditor
+                  take={take}
+                  list={list}
+                  onUse={(shows) => (sayTake(at, { ...take, shows }), close())}
+                />
+              )}
+            >
+              {words}
+            </Part>,
+            of,
           ),
         },
       ];
@@ -108,9 +110,9 @@ export function RuleSentence({
       words: sessionWords,
       part: (
         <>
-          {rule.session.kind !== 'none' && 'with sessions: '}
+          {rule.session.kind !== 'none' && wording.withSessions}
           <Part
-            label="Sessions"
+            label={wording.sessions}
             editor={(close) => (
               <SessionsEditor view={view} onUse={(next) => (say({ session: next }), close())} />
             )}
@@ -123,25 +125,23 @@ export function RuleSentence({
     {
       id: 'together',
       usual: together.length === 0,
-      words: `counts ${counted}`,
-      part: (
-        <>
-          counts{' '}
-          <Part
-            label="Count together with other checkpoints"
-            editor={(close) => (
-              <TogetherEditor
-                view={view}
-                onUse={(ids) => {
-                  change({ together: ids });
-                  close();
-                }}
-              />
-            )}
-          >
-            {counted}
-          </Part>
-        </>
+      words: filled(wording.counts, counted),
+      part: withParts(
+        wording.counts,
+        <Part
+          label={wording.countTogetherWithOther}
+          editor={(close) => (
+            <TogetherEditor
+              view={view}
+              onUse={(ids) => {
+                change({ together: ids });
+                close();
+              }}
+            />
+          )}
+        >
+          {counted}
+        </Part>,
       ),
     },
     selfCheckIn,
@@ -160,19 +160,19 @@ export function RuleSentence({
             often={
               at === 0 ? (
                 <ChoicePart
-                  label="How often a code may pass"
+                  label={wording.howOftenACode}
                   value={rule.often}
                   onChange={(often) => say({ often })}
                   choices={[
-                    { id: 'any', name: oftenWords.any, about: 'Each time is a line on the tape.' },
+                    { id: 'any', name: oftenWords.any, about: wording.eachTimeIsA },
                     { id: 'once', name: oftenWords.once },
                     {
                       id: 'each-session',
                       name: oftenWords['each-session'],
                       about:
                         rule.session.kind === 'none'
-                          ? 'First set up the sessions, at the end of the sentence.'
-                          : 'A person who came in before may come in again in another session.',
+                          ? wording.firstSetUpThe
+                          : wording.aPersonWhoCame,
                     },
                   ]}
                 />
@@ -196,7 +196,7 @@ export function RuleSentence({
               <Part
                 acts
                 plain
-                label="Add codes of another list"
+                label={wording.addCodesOfAnother}
                 editor={(close) => (
                   <AnotherList
                     taken={rule.takes.map((take) => take.list)}
@@ -212,17 +212,17 @@ export function RuleSentence({
                   />
                 )}
               >
-                + another list
+                {wording.anotherList}
               </Part>
             )}{' '}
-            {rule.session.kind !== 'none' && (
-              <>
-                Session now:{' '}
-                {rule.session.kind === 'time' ? (
+            {rule.session.kind !== 'none' &&
+              withParts(
+                wording.sessionNow,
+                rule.session.kind === 'time' ? (
                   <b>{session ?? 'none'}</b>
                 ) : (
                   <ChoicePart
-                    label="Current session"
+                    label={wording.currentSession}
                     value={session ?? undefined}
                     onChange={(now) =>
                       rule.session.kind === 'hand' || rule.session.kind === 'column'
@@ -231,10 +231,8 @@ export function RuleSentence({
                     }
                     choices={sessions.map((name) => ({ id: name, name }))}
                   />
-                )}
-                .
-              </>
-            )}
+                ),
+              )}
           </>
         }
       />
@@ -243,7 +241,7 @@ export function RuleSentence({
 }
 
 const nameOf = (list: TakenList, id: string): string =>
-  list.columns.find((c) => c.id === id)?.name ?? 'a deleted column';
+  list.columns.find((c) => c.id === id)?.name ?? wording.aDeletedColumn;
 
 function TakeWords({
   first,
@@ -263,85 +261,83 @@ function TakeWords({
   say: (next: Take | undefined) => void;
 }) {
   if (!list)
-    return (
-      <>
-        {' '}
-        One of its lists was deleted
-        {rule.takes.length > 1 && <PlainButton onPress={() => say(undefined)}>Remove</PlainButton>}.
-      </>
+    return withParts(
+      wording.oneOfItsLists,
+      rule.takes.length > 1 && (
+        <PlainButton onPress={() => say(undefined)}>{wording.remove}</PlainButton>
+      ),
     );
   const proving = list.stamps.some((s) => s.proves);
-  return (
-    <>
-      {first ? 'A code of ' : ' A code of '}
-      <Part
-        label="Which codes"
-        editor={(close) => (
-          <CodesEditor
-            take={take}
-            list={list}
-            removable={rule.takes.length > 1}
-            onUse={(next) => (say(next), close())}
-          />
-        )}
-      >
-        {list.name}
-        {take.stamps.length > 0 &&
-          `, ${named(list.stamps.filter((s) => take.stamps.includes(s.id)).map((s) => s.name))}`}
-      </Part>{' '}
-      may come in {often ?? (rule.takes.length > 1 ? 'likewise' : '')}
-      {(proving || take.genuine || take.holds.length > 0) && ', if '}
-      {(proving || take.genuine) && (
-        <ChoicePart
-          label="Whether the code must prove that it is genuine"
-          value={take.genuine ? 'genuine' : 'any'}
-          onChange={(id) => say({ ...take, genuine: id === 'genuine' })}
-          choices={[
-            {
-              id: 'genuine',
-              name: 'its code is genuine',
-              about: 'The code must carry a proof, and the proof must be right.',
-            },
-            {
-              id: 'any',
-              name: 'it has a code of the list',
-              about: 'A code with a wrong proof still shows “Altered”.',
-            },
-          ]}
+  return withParts(
+    wording.mayComeIn,
+    first ? wording.aCodeOf : wording.aCodeOf2,
+    <Part
+      label={wording.whichCodes}
+      editor={(close) => (
+        <CodesEditor
+          take={take}
+          list={list}
+          removable={rule.takes.length > 1}
+          onUse={(next) => (say(next), close())}
         />
       )}
-      {take.holds.map((hold, i) => (
-        <Fragment key={i}>
-          {i > 0 || proving || take.genuine ? ' and ' : ''}
-          <Part
-            label="A condition"
-            editor={(close) => (
-              <HoldEditor
-                hold={hold}
-                list={list}
-                session={rule.session.kind !== 'none'}
-                onUse={(next) => {
-                  say({
-                    ...take,
-                    holds: next
-                      ? take.holds.map((h, n) => (n === i ? next : h))
-                      : take.holds.filter((_, n) => n !== i),
-                  });
-                  close();
-                }}
-              />
-            )}
-          >
-            {holdWords(hold, nameOf(list, hold.column))}
-          </Part>
-        </Fragment>
-      ))}
-      {!last && (
-        <>
-          . <AddCondition take={take} list={list} rule={rule} say={say} />
-        </>
-      )}
-    </>
+    >
+      {list.name}
+      {take.stamps.length > 0 &&
+        `, ${named(list.stamps.filter((s) => take.stamps.includes(s.id)).map((s) => s.name))}`}
+    </Part>,
+    often ?? (rule.takes.length > 1 ? 'likewise' : ''),
+    (proving || take.genuine || take.holds.length > 0) && wording.if,
+    (proving || take.genuine) && (
+      <ChoicePart
+        label={wording.whetherTheCodeMust}
+        value={take.genuine ? 'genuine' : 'any'}
+        onChange={(id) => say({ ...take, genuine: id === 'genuine' })}
+        choices={[
+          {
+            id: 'genuine',
+            name: wording.itsCodeIsGenuine,
+            about: wording.theCodeMustCarry,
+          },
+          {
+            id: 'any',
+            name: wording.itHasACode,
+            about: wording.aCodeWithA,
+          },
+        ]}
+      />
+    ),
+    take.holds.map((hold, i) => (
+      <Fragment key={i}>
+        {i > 0 || proving || take.genuine ? ' and ' : ''}
+        <Part
+          label={wording.aCondition}
+          editor={(close) => (
+            <HoldEditor
+              hold={hold}
+              list={list}
+              session={rule.session.kind !== 'none'}
+              onUse={(next) => {
+                say({
+                  ...take,
+                  holds: next
+                    ? take.holds.map((h, n) => (n === i ? next : h))
+                    : take.holds.filter((_, n) => n !== i),
+                });
+                close();
+              }}
+            />
+          )}
+        >
+          {holdWords(hold, nameOf(list, hold.column))}
+        </Part>
+      </Fragment>
+    )),
+    !last && (
+      <>
+        . <AddCondition take={take} list={list} rule={rule} say={say} />
+      </>
+    ),
   );
 }
 
@@ -361,7 +357,7 @@ function AddCondition({
     <Part
       acts
       plain
-      label="Add another condition"
+      label={wording.addAnotherCondition}
       editor={(close) => (
         <HoldEditor
           list={list}
@@ -373,7 +369,7 @@ function AddCondition({
         />
       )}
     >
-      + condition
+      {wording.condition}
     </Part>
   );
 }
@@ -384,10 +380,10 @@ function AnotherList({ taken, onTake }: { taken: number[]; onTake: (list: number
   const { data } = useQuery({ queryKey: ['lists'], queryFn: () => ask('listLists') });
   const more = (data?.lists ?? []).filter((list) => !taken.includes(list.id));
   return more.length === 0 ? (
-    <Small>There is no other list.</Small>
+    <Small>{wording.thereIsNoOther}</Small>
   ) : (
     <Choose
-      label="Another list"
+      label={wording.anotherList2}
       value={undefined}
       onChange={(id) => onTake(Number(id))}
       choices={more.map((list) => ({ id: String(list.id), name: list.name }))}
@@ -409,9 +405,9 @@ function CodesEditor({
   const [stamps, setStamps] = useState<readonly string[]>(take.stamps);
   return (
     <div style={editor}>
-      <Small>Codes of which stamps of {list.name}?</Small>
+      <Small>{withParts(wording.codesOfWhichStamps, list.name)}</Small>
       <Check on={stamps.length === 0} onChange={() => setStamps([])}>
-        all stamps, also new ones
+        {wording.allStampsAlsoNew}
       </Check>
       {list.stamps.map((stamp) => (
         <Check
@@ -422,12 +418,16 @@ function CodesEditor({
           }
         >
           {stamp.name}
-          {stamp.proves && ', with a proof'}
+          {stamp.proves && wording.withAProof}
         </Check>
       ))}
       <div style={{ display: 'flex', gap: 8 }}>
-        <MainButton onPress={() => onUse({ ...take, stamps: [...stamps] })}>Apply</MainButton>
-        {removable && <PlainButton onPress={() => onUse(undefined)}>Remove this list</PlainButton>}
+        <MainButton onPress={() => onUse({ ...take, stamps: [...stamps] })}>
+          {wording.apply}
+        </MainButton>
+        {removable && (
+          <PlainButton onPress={() => onUse(undefined)}>{wording.removeThisList}</PlainButton>
+        )}
       </div>
     </div>
   );
@@ -450,42 +450,40 @@ function HoldEditor({
   if (column === undefined)
     return (
       <Choose
-        label="Column"
+        label={wording.column}
         value={undefined}
         onChange={setColumn}
         choices={list.columns.map((c) => ({ id: c.id, name: c.name }))}
       />
     );
-  const name = list.columns.find((c) => c.id === column)?.name ?? 'a deleted column';
+  const name = list.columns.find((c) => c.id === column)?.name ?? wording.aDeletedColumn;
   return (
     <div style={editor}>
       <Pick
-        label={`Its ${name}`}
+        label={filled(wording.its, name)}
         value={is}
         onChange={setIs}
         choices={[
           { id: 'is', name: 'is' },
-          { id: 'is-not', name: 'is not' },
-          { id: 'filled', name: 'is not blank' },
-          { id: 'blank', name: 'is blank' },
-          ...(session ? [{ id: 'session' as const, name: 'is the session’s' }] : []),
+          { id: 'is-not', name: wording.isNot },
+          { id: 'filled', name: wording.isNotBlank },
+          { id: 'blank', name: wording.isBlank },
+          ...(session ? [{ id: 'session' as const, name: wording.isTheSessions }] : []),
         ]}
       />
       {(is === 'is' || is === 'is-not') && (
-        <Words label="Value" value={value} onChange={setValue} autoFocus />
+        <Words label={wording.value} value={value} onChange={setValue} autoFocus />
       )}
-      {is === 'session' && (
-        <Small>If a cell holds several values separated by commas, one match is enough.</Small>
-      )}
+      {is === 'session' && <Small>{wording.ifACellHolds}</Small>}
       <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap' }}>
         <MainButton
           isDisabled={is === 'is' && value.trim() === ''}
           onPress={() => onUse({ column, is, value: is === 'is' || is === 'is-not' ? value : '' })}
         >
-          Apply
+          {wording.apply}
         </MainButton>
-        <PlainButton onPress={() => setColumn(undefined)}>Another column</PlainButton>
-        {hold && <PlainButton onPress={() => onUse(undefined)}>Remove</PlainButton>}
+        <PlainButton onPress={() => setColumn(undefined)}>{wording.anotherColumn}</PlainButton>
+        {hold && <PlainButton onPress={() => onUse(undefined)}>{wording.remove}</PlainButton>}
       </div>
     </div>
   );
@@ -503,7 +501,7 @@ function ShownEditor({
   const [shows, setShows] = useState<readonly string[]>(take.shows);
   return (
     <div style={editor}>
-      <Small>The title is always shown. You can add up to six columns:</Small>
+      <Small>{wording.theTitleIsAlways}</Small>
       <div style={{ display: 'grid', gap: 5, maxHeight: 280, overflow: 'auto' }}>
         {list.columns
           .filter((c) => !isSecret(c, list.columns))
@@ -520,18 +518,18 @@ function ShownEditor({
           ))}
       </div>
       <div>
-        <MainButton onPress={() => onUse([...shows])}>Apply</MainButton>
+        <MainButton onPress={() => onUse([...shows])}>{wording.apply}</MainButton>
       </div>
     </div>
   );
 }
 
 function timeWords({ opens, ends }: Rule): string {
-  if (opens === null && ends === null) return 'at any time';
-  if (ends === null) return `from ${atShort(opens!)} on`;
+  if (opens === null && ends === null) return wording.atAnyTime;
+  if (ends === null) return filled(wording.fromOn, atShort(opens!));
   return opens === null
-    ? `until ${atShort(ends)}`
-    : `from ${atShort(opens)} until ${atShort(ends)}`;
+    ? filled(wording.until, atShort(ends))
+    : filled(wording.fromUntil, atShort(opens), atShort(ends));
 }
 
 const two = (n: number) => String(n).padStart(2, '0');
@@ -592,12 +590,12 @@ function TimeEditor({
   const wrong = opens !== null && ends !== null && Date.parse(opens) >= Date.parse(ends);
   return (
     <div style={editor}>
-      <Moment label="From (leave blank for always)" value={opens} onChange={setOpens} />
-      <Moment label="Until (leave blank for no end)" value={ends} onChange={setEnds} />
-      {wrong && <ErrorLine>It would end before it begins. Swap the two.</ErrorLine>}
+      <Moment label={wording.fromLeaveBlankFor} value={opens} onChange={setOpens} />
+      <Moment label={wording.untilLeaveBlankFor} value={ends} onChange={setEnds} />
+      {wrong && <ErrorLine>{wording.itWouldEndBefore}</ErrorLine>}
       <div>
         <MainButton isDisabled={wrong} onPress={() => onUse({ opens, ends })}>
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </div>
@@ -610,10 +608,14 @@ function sessionsWords(
   names: readonly string[],
 ): string {
   if (sessions.kind === 'column')
-    return `those in ${list?.columns.find((c) => c.id === sessions.column)?.name ?? 'a deleted column'}${sessions.all ? ', open to all' : ', each for its own'}`;
+    return filled(
+      wording.thoseIn,
+      list?.columns.find((c) => c.id === sessions.column)?.name ?? wording.aDeletedColumn,
+      sessions.all ? wording.openToAll : wording.eachForItsOwn,
+    );
   return names.length === 1
-    ? 'one by name'
-    : `${names.length} ${sessions.kind === 'time' ? 'by the clock' : 'by name'}`;
+    ? wording.oneByName
+    : `${names.length} ${sessions.kind === 'time' ? wording.byTheClock : wording.byName}`;
 }
 
 /** The first name that comes again; sessions are told apart by it. */
@@ -678,35 +680,37 @@ function SessionsEditor({
   return (
     <div style={{ ...editor, width: 430 }}>
       <Pick
-        label="Sessions"
+        label={wording.sessions}
         value={kind}
         onChange={setKind}
         choices={[
           { id: 'none', name: 'none' },
-          { id: 'hand', name: 'switched by hand' },
-          { id: 'column', name: 'taken from a column' },
-          { id: 'time', name: 'switched by the clock' },
+          { id: 'hand', name: wording.switchedByHand },
+          { id: 'column', name: wording.takenFromAColumn },
+          { id: 'time', name: wording.switchedByTheClock },
         ]}
       />
       {kind === 'hand' && (
         <label style={{ display: 'grid', gap: 3, fontSize: 12.5 }}>
-          Session names, one per line
-          <textarea
-            rows={5}
-            value={names}
-            onChange={(event) => setNames(event.target.value)}
-            style={{ padding: 6, border: '1px solid #b4b6aa', fontSize: 14 }}
-          />
+          {withParts(
+            wording.sessionNamesOnePer,
+            <textarea
+              rows={5}
+              value={names}
+              onChange={(event) => setNames(event.target.value)}
+              style={{ padding: 6, border: '1px solid #b4b6aa', fontSize: 14 }}
+            />,
+          )}
         </label>
       )}
       {kind === 'column' && first && (
         <>
           <Check on={all} onChange={setAll}>
-            Records of other sessions may come in, too
+            {wording.recordsOfOtherSessions}
           </Check>
           <div style={{ maxHeight: 200, overflow: 'auto', padding: '4px 6px' }}>
             <Choose
-              label="Column"
+              label={wording.column}
               value={column}
               onChange={setColumn}
               choices={first.columns
@@ -717,7 +721,7 @@ function SessionsEditor({
           {values.data && (
             <Small>
               {values.data.values.length === 0
-                ? 'This column is empty.'
+                ? wording.thisColumnIsEmpty
                 : `${named(values.data.values.slice(0, 6))}${values.data.values.length > 6 ? ' …' : ''}`}
             </Small>
           )}
@@ -730,13 +734,25 @@ function SessionsEditor({
               setSpans(spans.map((s, n) => (n === i ? { ...s, ...next } : s)));
             return (
               <div key={i} style={{ display: 'grid', gap: 5 }}>
-                <Words label="Session" value={span.name} onChange={(name) => set({ name })} />
+                <Words
+                  label={wording.session}
+                  value={span.name}
+                  onChange={(name) => set({ name })}
+                />
                 <div style={{ display: 'flex', gap: 10, alignItems: 'end' }}>
-                  <Moment label="From" value={span.from} onChange={(from) => set({ from })} />
-                  <Moment label="Until" value={span.until} onChange={(until) => set({ until })} />
+                  <Moment
+                    label={wording.from}
+                    value={span.from}
+                    onChange={(from) => set({ from })}
+                  />
+                  <Moment
+                    label={wording.until2}
+                    value={span.until}
+                    onChange={(until) => set({ until })}
+                  />
                   {spans.length > 1 && (
                     <PlainButton onPress={() => setSpans(spans.filter((_, n) => n !== i))}>
-                      Remove
+                      {wording.remove}
                     </PlainButton>
                   )}
                 </div>
@@ -749,23 +765,19 @@ function SessionsEditor({
                 setSpans([...spans, { name: '', from: spans.at(-1)?.until ?? null, until: null }])
               }
             >
-              Another session
+              {wording.anotherSession}
             </QuietButton>
           </div>
         </>
       )}
-      {backwards && (
-        <ErrorLine>{backwards.name} would end before it begins. Swap the two.</ErrorLine>
-      )}
-      {twice !== undefined && (
-        <ErrorLine>{twice} is there twice. Give each session its own name.</ErrorLine>
-      )}
+      {backwards && <ErrorLine>{withParts(wording.wouldEndBeforeIt, backwards.name)}</ErrorLine>}
+      {twice !== undefined && <ErrorLine>{withParts(wording.isThereTwiceGive, twice)}</ErrorLine>}
       <div>
         <MainButton
           isDisabled={made === undefined || Boolean(backwards) || twice !== undefined}
           onPress={() => made && onUse(made)}
         >
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </div>
@@ -776,10 +788,8 @@ function TogetherEditor({ view, onUse }: { view: CheckpointView; onUse: (ids: nu
   const [ids, setIds] = useState(view.others.filter((o) => o.together).map((o) => o.id));
   return (
     <div style={editor}>
-      <Small>
-        For two gates of one event: a person let in at one gate counts as in at all of them.
-      </Small>
-      {view.others.length === 0 && <p>There is no other checkpoint.</p>}
+      <Small>{wording.forTwoGatesOf}</Small>
+      {view.others.length === 0 && <p>{wording.thereIsNoOtherCheckpoint}</p>}
       {view.others.map((other) => (
         <Check
           key={other.id}
@@ -790,7 +800,7 @@ function TogetherEditor({ view, onUse }: { view: CheckpointView; onUse: (ids: nu
         </Check>
       ))}
       <div>
-        <MainButton onPress={() => onUse(ids)}>Apply</MainButton>
+        <MainButton onPress={() => onUse(ids)}>{wording.apply}</MainButton>
       </div>
     </div>
   );

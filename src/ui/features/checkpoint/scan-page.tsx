@@ -2,6 +2,7 @@
 
 import { Link } from '../../kit/link';
 import { StationScreen } from './station';
+import { scanPage as wording } from './words';
 
 /** Scanning on the machine at which somebody is signed in. */
 export function ScanPage({ id }: { id: number }) {
@@ -13,7 +14,7 @@ export function ScanPage({ id }: { id: number }) {
         leave={(why) => (
           <div style={{ padding: 24, display: 'grid', gap: 10 }}>
             <p role="alert">{why}</p>
-            <Link href="/checkpoints">All checkpoints</Link>
+            <Link href="/checkpoints">{wording.allCheckpoints}</Link>
           </div>
         )}
       />

@@ -16,6 +16,8 @@ import { AnswerShape, grounds } from './shapes';
 import { useTypedReader } from './typed-reader';
 import { useStation, type Outcome, type Station } from './use-station';
 import { atShort } from './words';
+import { station as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Frame = styled.div`
   display: grid;
@@ -141,10 +143,14 @@ export function StationScreen({
     <Frame>
       <div>
         <div className="top">
-          <h1>{state?.name ?? 'Checkpoint'}</h1>
+          <h1>{state?.name ?? wording.checkpoint}</h1>
           {state && (
             <span className="count">
-              {state.in.toLocaleString('en')} of {state.of.toLocaleString('en')} in
+              {withParts(
+                wording.ofIn,
+                state.in.toLocaleString('en'),
+                state.of.toLocaleString('en'),
+              )}
             </span>
           )}
         </div>
@@ -156,10 +162,10 @@ export function StationScreen({
           </span>
           <span>
             {station.apart
-              ? `offline${station.waiting ? `, ${counted(station.waiting, 'scan waits', 'scans wait')}` : ''}`
+              ? `offline${station.waiting ? `, ${counted(station.waiting, wording.scanWaits, wording.scansWait)}` : ''}`
               : state
                 ? 'online'
-                : 'connecting to Hand Stamp …'}
+                : wording.connectingToHandStamp}
           </span>
         </div>
       </div>
@@ -191,10 +197,8 @@ export function StationScreen({
           <OutcomeSays outcome={outcome} onWrap={wrap.learn} onAgain={typed} />
         ) : (
           <Says $ground={colour.ground} $ink={colour.ink}>
-            <p className="title">Scan a code</p>
-            <p className="why">
-              Use a hand-held scanner now, or choose camera, picture or name below.
-            </p>
+            <p className="title">{wording.scanACode}</p>
+            <p className="why">{wording.useAHandHeld}</p>
           </Says>
         )}
       </div>
@@ -210,7 +214,7 @@ export function StationScreen({
             aria-pressed={eye === 'camera'}
             onPress={() => setEye(eye === 'camera' ? undefined : 'camera')}
           >
-            {eye === 'camera' ? 'Stop camera' : 'camera'}
+            {eye === 'camera' ? wording.stopCamera : 'camera'}
           </QuietButton>
           {state?.film && (
             <QuietButton
@@ -218,11 +222,11 @@ export function StationScreen({
               aria-pressed={eye === 'film'}
               onPress={() => setEye(eye === 'film' ? undefined : 'film')}
             >
-              {eye === 'film' ? 'Stop film' : 'Play a film instead'}
+              {eye === 'film' ? wording.stopFilm : wording.playAFilmInstead}
             </QuietButton>
           )}
           <QuietButton looks aria-pressed={byHand} onPress={() => setByHand(!byHand)}>
-            Find by name
+            {wording.findByName}
           </QuietButton>
           <APicture scan={scan} />
           <QuietButton
@@ -230,7 +234,7 @@ export function StationScreen({
             isDisabled={!outcome || outcome.back === true || station.busy}
             onPress={() => void station.takeBack()}
           >
-            Undo last scan
+            {wording.undoLastScan}
           </QuietButton>
           <PlainButton
             looks
@@ -240,7 +244,7 @@ export function StationScreen({
               station.mute(!quiet);
             }}
           >
-            {quiet ? 'Turn sound on' : 'Turn sound off'}
+            {quiet ? wording.turnSoundOn : wording.turnSoundOff}
           </PlainButton>
         </div>
       </div>
@@ -264,7 +268,7 @@ function OutcomeSays({
   return (
     <Says $ground={ground} $ink={ink} role="status" aria-live="assertive" key={outcome.key}>
       {outcome.back ? (
-        <p className="word">undone</p>
+        <p className="word">{wording.undone}</p>
       ) : (
         <p className="word">
           <AnswerShape answer={answer} size={56} />
@@ -284,21 +288,25 @@ function OutcomeSays({
         </p>
       )}
       {why && why !== differs && <p className="why">{why}</p>}
-      {differs && <p className="why">But {differs}</p>}
+      {differs && <p className="why">{withParts(wording.but, differs)}</p>}
       {twice && (
         <p className="why">
-          Was also let in {atShort(twice.at)} at {twice.where}, {twice.who}.
+          {withParts(wording.wasAlsoLetIn, atShort(twice.at), twice.where, twice.who)}
         </p>
       )}
-      {outcome.apart && <p className="why">answered offline</p>}
+      {outcome.apart && <p className="why">{wording.answeredOffline}</p>}
       {wrap && text !== undefined && (
         <div style={{ marginTop: 14, display: 'grid', gap: 8, justifyItems: 'start' }}>
           <p className="why">
-            Your scanner seems to put{' '}
-            {[wrap.before && `“${wrap.before}” before`, wrap.after && `“${wrap.after}” after`]
-              .filter(Boolean)
-              .join(' and ')}{' '}
-            each code.
+            {withParts(
+              wording.yourScannerSeemsTo,
+              [
+                wrap.before && filled(wording.before, wrap.before),
+                wrap.after && filled(wording.after, wrap.after),
+              ]
+                .filter(Boolean)
+                .join(' and '),
+            )}
           </p>
           <QuietButton
             looks
@@ -307,7 +315,7 @@ function OutcomeSays({
               onAgain(text.slice(wrap.before.length, text.length - wrap.after.length));
             }}
           >
-            Remove it from now on
+            {wording.removeItFromNow}
           </QuietButton>
         </div>
       )}
@@ -357,12 +365,18 @@ function Twice({ station: { state, seen } }: { station: Station }) {
       }}
     >
       <p style={{ flex: 1 }}>
-        <b>{first.title}</b> was let in here {atShort(first.at)} and {atShort(first.other.at)} at{' '}
-        {first.other.where}, {first.other.who}.
-        {state!.twice.length > 1 && ` ${state!.twice.length - 1} more.`}
+        {withParts(
+          wording.wasLetInHere,
+          <b>{first.title}</b>,
+          atShort(first.at),
+          atShort(first.other.at),
+          first.other.where,
+          first.other.who,
+          state!.twice.length > 1 && filled(wording.more, state!.twice.length - 1),
+        )}
       </p>
       <QuietButton looks onPress={() => seen(first.id)}>
-        Seen
+        {wording.seen}
       </QuietButton>
     </div>
   );
@@ -376,9 +390,9 @@ function APicture({ scan }: { scan: Station['scan'] }) {
       const bitmap = await createImageBitmap(file);
       const found = await scanImage(greyOf(bitmap, bitmap.width, bitmap.height));
       if (found) await scan({ how: 'picture', text: found.text });
-      else setError('No code was found in this picture. Try one that is sharper or closer.');
+      else setError(wording.noCodeWasFound);
     } catch {
-      setError(`${file.name} is not a picture that can be opened here.`);
+      setError(filled(wording.isNotAPicture, file.name));
     }
   };
   return (
@@ -387,7 +401,7 @@ function APicture({ scan }: { scan: Station['scan'] }) {
         acceptedFileTypes={['image/*']}
         onSelect={(files) => files?.[0] && void read(files[0])}
       >
-        <QuietButton looks>Scan a picture</QuietButton>
+        <QuietButton looks>{wording.scanAPicture}</QuietButton>
       </FileTrigger>
       {error && (
         <ErrorLine role="alert" style={{ order: 9, width: '100%' }}>
@@ -454,20 +468,22 @@ function ByHand({
             if (reason.trim()) onChoose(chosen, reason.trim());
           }}
         >
-          <Words label="Why without a code?" value={reason} onChange={setReason} autoFocus />
+          <Words label={wording.whyWithoutACode} value={reason} onChange={setReason} autoFocus />
           <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap' }}>
-            {['badge forgotten', 'code does not read', 'badge to be printed'].map((words) => (
-              <PlainButton looks key={words} onPress={() => setReason(words)}>
-                {words}
-              </PlainButton>
-            ))}
+            {[wording.badgeForgotten, wording.codeDoesNotRead, wording.badgeToBePrinted].map(
+              (words) => (
+                <PlainButton looks key={words} onPress={() => setReason(words)}>
+                  {words}
+                </PlainButton>
+              ),
+            )}
           </div>
           <div style={{ display: 'flex', gap: 8 }}>
             <QuietButton looks type="submit" isDisabled={reason.trim() === ''}>
-              Let in
+              {wording.letIn}
             </QuietButton>
             <PlainButton looks onPress={() => setChosen(undefined)}>
-              Find another person
+              {wording.findAnotherPerson}
             </PlainButton>
           </div>
         </form>
@@ -475,7 +491,7 @@ function ByHand({
     );
   return (
     <Says $ground={colour.paper} $ink={colour.ink} style={{ border: 'none' }}>
-      <Words label="Name or key" value={search} onChange={setSearch} autoFocus />
+      <Words label={wording.nameOrKey} value={search} onChange={setSearch} autoFocus />
       {error && <ErrorLine role="alert">{error}</ErrorLine>}
       <ul style={{ listStyle: 'none', margin: '8px 0 0', padding: 0 }}>
         {found?.map((one) => (
@@ -499,9 +515,9 @@ function ByHand({
           </li>
         ))}
       </ul>
-      {found?.length === 0 && <Small>No one with that name or key is in the list.</Small>}
+      {found?.length === 0 && <Small>{wording.noOneWithThat}</Small>}
       <PlainButton looks onPress={close} style={{ marginTop: 10 }}>
-        Back to scanning
+        {wording.backToScanning}
       </PlainButton>
     </Says>
   );

@@ -10,6 +10,7 @@ import { newKey } from './new-key';
 import { forgetPack, forgetScans, keepPack, keepScan, keptPack, waitingScans } from './outbox';
 import { playAnswer } from './shapes';
 import { atShort } from './words';
+import { useStation as wording } from './words';
 
 /** What the screen shows of a scan. */
 export interface Outcome {
@@ -187,7 +188,7 @@ export function useStation(checkpoint: number, device: boolean) {
           ? answerApart(held, index.current, tidyScan(scan.text), now, atShort)
           : {
               answer: 'not-certain' as const,
-              why: held ? 'the list cannot be checked now' : 'this device has no list yet',
+              why: held ? wording.theListCannotBe : wording.thisDeviceHasNo,
               session: null,
             };
       const record = 'record' in says ? (says as { record?: Packed }).record : undefined;
@@ -287,7 +288,7 @@ export function useStation(checkpoint: number, device: boolean) {
       if (!refused(error))
         setTrouble(
           isAway(error)
-            ? 'You are offline, so scans cannot be undone. Try again when you are online.'
+            ? wording.youAreOfflineSo
             : error instanceof Error
               ? error.message
               : String(error),

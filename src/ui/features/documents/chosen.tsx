@@ -17,6 +17,8 @@ import { useJob } from '../../shell/ledger/context';
 import { ComesAgain } from './comes-again';
 import type { MarkedWords } from './page-view';
 import { useDocument, useLookups } from './use-document';
+import { chosen as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Box = styled.div`
   border-top: 1px solid ${colour.ink};
@@ -34,15 +36,15 @@ const openColumns = (columns: readonly Column[] = []): Column[] =>
   columns.filter((c) => !isSecret(c, columns));
 const newId = (what: string) => `${what}-${Date.now().toString(36)}`;
 const blanks = [
-  { id: 'words', name: 'leaves the words out' },
-  { id: 'line', name: 'leaves the whole line out' },
-  { id: 'hold', name: 'holds the record back' },
+  { id: 'words', name: wording.leavesTheWordsOut },
+  { id: 'line', name: wording.leavesTheWholeLine },
+  { id: 'hold', name: wording.holdsTheRecordBack },
 ] as const;
 
 const formName = (form: Form | undefined): string => {
-  if (!form) return 'as it is in the list';
+  if (!form) return wording.asItIsIn;
   if (form.kind === 'case') return `in ${form.to}`;
-  if (form.kind === 'word') return `its ${form.which} word`;
+  if (form.kind === 'word') return filled(wording.itsWord, form.which);
   if (form.kind === 'date') return `as ${form.as}`;
   return `as ${written('12500', form)}`;
 };
@@ -54,7 +56,7 @@ function formsFor(place: DocumentPlace): (Form | undefined)[] {
   for (const form of [
     undefined,
     place.form,
-    ...['2027-09-30', '12500', 'Odile Fenwick'].flatMap((value) =>
+    ...['2027-09-30', '12500', wording.odileFenwick].flatMap((value) =>
       formsOf(value, 'name').map((f) => f.form),
     ),
   ])
@@ -84,57 +86,54 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
     onGone();
   };
   return (
-    <Box role="region" aria-label="Selected">
+    <Box role="region" aria-label={wording.selected}>
       <Sentence $minor>
-        {place.likely && <Mark name="look" />} “{place.example}”{' '}
-        {place.likely ? 'looks like' : 'follows'}{' '}
-        {block ? (
+        {withParts(
+          wording.aBlank,
+          place.likely && <Mark name="look" />,
+          place.example,
+          place.likely ? wording.looksLike : 'follows',
+          block ? (
+            <ChoicePart
+              label={wording.column}
+              value={place.parts[0]?.kind === 'column' ? place.parts[0].column : undefined}
+              choices={columns.map((c) => ({ id: c.id, name: c.name }))}
+              onChange={(column) => set({ parts: [{ kind: 'column', column }] })}
+            />
+          ) : (
+            <Part
+              label={wording.whatReplacesIt}
+              editor={(close) => (
+                <ContentEditor
+                  parts={place.parts}
+                  columns={job.list.columns}
+                  onChange={(parts) => {
+                    set({ parts });
+                    close();
+                  }}
+                />
+              )}
+            >
+              <PartsWords parts={place.parts} empty={wording.empty} />
+            </Part>
+          ),
           <ChoicePart
-            label="Column"
-            value={place.parts[0]?.kind === 'column' ? place.parts[0].column : undefined}
-            choices={columns.map((c) => ({ id: c.id, name: c.name }))}
-            onChange={(column) => set({ parts: [{ kind: 'column', column }] })}
-          />
-        ) : (
-          <Part
-            label="What replaces it"
-            editor={(close) => (
-              <ContentEditor
-                parts={place.parts}
-                columns={job.list.columns}
-                onChange={(parts) => {
-                  set({ parts });
-                  close();
-                }}
-              />
-            )}
+            label={wording.form}
+            value={formKey(place.form)}
+            choices={formsFor(place).map((form) => ({ id: formKey(form), name: formName(form) }))}
+            onChange={(key) => set({ form: (JSON.parse(key) as Form | null) ?? undefined })}
           >
-            <PartsWords parts={place.parts} empty="(empty)" />
-          </Part>
+            {formName(place.form)}
+          </ChoicePart>,
+          <ChoicePart
+            label={wording.ifTheValueIs}
+            value={place.blank}
+            choices={blanks.filter((b) => !block || b.id !== 'hold')}
+            onChange={(blank) => set({ blank })}
+          />,
         )}
-        ,{' '}
-        <ChoicePart
-          label="Form"
-          value={formKey(place.form)}
-          choices={formsFor(place).map((form) => ({ id: formKey(form), name: formName(form) }))}
-          onChange={(key) => set({ form: (JSON.parse(key) as Form | null) ?? undefined })}
-        >
-          {formName(place.form)}
-        </ChoicePart>
-        ; a blank{' '}
-        <ChoicePart
-          label="If the value is blank"
-          value={place.blank}
-          choices={blanks.filter((b) => !block || b.id !== 'hold')}
-          onChange={(blank) => set({ blank })}
-        />
-        .
       </Sentence>
-      {place.among && (
-        <Small>
-          Several columns have this value in the example’s record. Choose the right one.
-        </Small>
-      )}
+      {place.among && <Small>{wording.severalColumnsHaveThis}</Small>}
       <div className="tools">
         {place.among?.map((id) => {
           const name = columns.find((c) => c.id === id)?.name;
@@ -144,13 +143,15 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
                 key={id}
                 onPress={() => set({ parts: [{ kind: 'column', column: id }] })}
               >
-                It is {name}
+                {withParts(wording.itIs, name)}
               </QuietButton>
             )
           );
         })}
-        {place.likely && !place.among && <QuietButton onPress={() => set({})}>Use it</QuietButton>}
-        <QuietButton onPress={remove}>Keep the example’s text</QuietButton>
+        {place.likely && !place.among && (
+          <QuietButton onPress={() => set({})}>{wording.useIt}</QuietButton>
+        )}
+        <QuietButton onPress={remove}>{wording.keepTheExamplesText}</QuietButton>
         {!block && <ComesAgain part={place.part} paragraph={place.paragraph} />}
       </div>
     </Box>
@@ -172,61 +173,57 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
   const own = code.at.kind === 'words';
   const mm = (n: number) => Math.round(n * 10) / 10;
   return (
-    <Box role="region" aria-label="Selected">
+    <Box role="region" aria-label={wording.selected}>
       <Sentence $minor>
-        {own ? 'Here comes' : 'This picture is replaced by'}{' '}
-        {code.says
-          ? 'for each row, a code like that of'
-          : block
-            ? 'each person’s code from'
-            : 'the code of'}{' '}
-        <ChoicePart
-          label="Stamp"
-          value={code.stamp}
-          choices={job.document.stamps.map((s) => ({ id: s.id, name: s.name }))}
-          onChange={(stamp) => set({ stamp })}
-        />
-        {code.says && (
-          <>
-            , which says{' '}
+        {withParts(
+          wording.in,
+          own ? wording.hereComes : wording.thisPictureIsReplaced,
+          code.says ? wording.forEachRowA : block ? wording.eachPersonsCodeFrom : wording.theCodeOf,
+          <ChoicePart
+            label={wording.stamp}
+            value={code.stamp}
+            choices={job.document.stamps.map((s) => ({ id: s.id, name: s.name }))}
+            onChange={(stamp) => set({ stamp })}
+          />,
+          code.says &&
+            withParts(
+              wording.whichSays,
+              <Part
+                label={wording.whatTheCodeOf}
+                editor={(close) => (
+                  <ContentEditor
+                    parts={code.says!}
+                    columns={rowColumns}
+                    onChange={(says) => {
+                      set({ says });
+                      close();
+                    }}
+                  />
+                )}
+              >
+                <PartsWords parts={code.says} empty={wording.empty} columns={rowColumns} />
+              </Part>,
+            ),
+          own ? (
             <Part
-              label="What the code of a row says"
-              editor={(close) => (
-                <ContentEditor
-                  parts={code.says!}
-                  columns={rowColumns}
-                  onChange={(says) => {
-                    set({ says });
-                    close();
-                  }}
+              label={wording.size}
+              editor={
+                <Measure
+                  label={wording.widthAndHeightMm}
+                  value={mm(code.widthMm)}
+                  min={4}
+                  max={180}
+                  step={0.5}
+                  onChange={(size) => set({ widthMm: size, heightMm: size })}
                 />
-              )}
+              }
             >
-              <PartsWords parts={code.says} empty="(empty)" columns={rowColumns} />
+              {withParts(wording.mm, mm(code.widthMm))}
             </Part>
-          </>
+          ) : (
+            filled(wording.mmAsThePicture, mm(code.widthMm), mm(code.heightMm))
+          ),
         )}
-        , in{' '}
-        {own ? (
-          <Part
-            label="Size"
-            editor={
-              <Measure
-                label="Width and height, mm"
-                value={mm(code.widthMm)}
-                min={4}
-                max={180}
-                step={0.5}
-                onChange={(size) => set({ widthMm: size, heightMm: size })}
-              />
-            }
-          >
-            {mm(code.widthMm)} mm
-          </Part>
-        ) : (
-          `${mm(code.widthMm)} × ${mm(code.heightMm)} mm, as the picture was`
-        )}
-        .
       </Sentence>
       <div className="tools">
         <QuietButton
@@ -235,7 +232,7 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
             onGone();
           }}
         >
-          {own ? 'Remove the code' : 'Keep the picture'}
+          {own ? wording.removeTheCode : wording.keepThePicture}
         </QuietButton>
       </div>
     </Box>
@@ -306,11 +303,15 @@ function CodeTools({
         <Fragment key={s.id}>
           {alike.length > 0 && (
             <QuietButton onPress={() => add([spot, ...alike], s.id)}>
-              Put the code of {s.name} on all {alike.length + 1} pictures
+              {withParts(wording.putTheCodeOf, s.name, alike.length + 1)}
             </QuietButton>
           )}
           <QuietButton onPress={() => add([spot], s.id)}>
-            Put the code of {s.name} {alike.length > 0 ? 'on this picture only' : 'here'}
+            {withParts(
+              wording.putTheCodeOf2,
+              s.name,
+              alike.length > 0 ? wording.onThisPictureOnly : 'here',
+            )}
           </QuietButton>
         </Fragment>
       ))}
@@ -318,11 +319,11 @@ function CodeTools({
         <>
           {alike.length > 0 && (
             <QuietButton onPress={() => add([spot, ...alike], 'new')}>
-              Put a code on all {alike.length + 1} pictures
+              {withParts(wording.putACodeOn, alike.length + 1)}
             </QuietButton>
           )}
           <QuietButton onPress={() => add([spot], 'new')}>
-            Put a code {alike.length > 0 ? 'on this picture only' : 'here'}
+            {withParts(wording.putACode, alike.length > 0 ? wording.onThisPictureOnly : 'here')}
           </QuietButton>
         </>
       )}
@@ -368,12 +369,19 @@ export function PictureChosen({
       !isCode(p.number),
   );
   return (
-    <Box role="region" aria-label="Selected">
+    <Box role="region" aria-label={wording.selected}>
       <Sentence $minor>
-        A picture of the example, {Math.round(found.widthMm * 10) / 10} ×{' '}
-        {Math.round(found.heightMm * 10) / 10} mm, the same in every {block ? 'row' : 'document'}.
-        {alike.length > 0 &&
-          ` ${counted(alike.length, 'more picture has', 'more pictures have')} the same size.`}
+        {withParts(
+          wording.aPictureOfThe,
+          Math.round(found.widthMm * 10) / 10,
+          Math.round(found.heightMm * 10) / 10,
+          block ? 'row' : 'document',
+          alike.length > 0 &&
+            filled(
+              wording.theSameSize,
+              counted(alike.length, wording.morePictureHas, wording.morePicturesHave),
+            ),
+        )}
       </Sentence>
       <div className="tools">
         <CodeTools spot={spotOf(found)} alike={alike.map(spotOf)} onAdded={onAdded} />
@@ -404,13 +412,17 @@ export function WordsChosen({
   if (!part) return null;
   const { paragraph, from, to, text } = words;
   return (
-    <Box role="region" aria-label="Selected">
+    <Box role="region" aria-label={wording.selected}>
       <Sentence $minor>
         {text === ''
-          ? 'This cell is empty. It shows'
-          : `“${text.length > 80 ? `${text.slice(0, 80)} …` : text}” is the same in every ${block ? 'row' : 'document'}. Replace it with`}{' '}
+          ? wording.thisCellIsEmpty
+          : filled(
+              wording.isTheSameIn,
+              text.length > 80 ? `${text.slice(0, 80)} …` : text,
+              block ? 'row' : 'document',
+            )}{' '}
         <ChoicePart
-          label="Column to use"
+          label={wording.columnToUse}
           value={undefined}
           choices={columns.map((c) => ({ id: c.id, name: c.name }))}
           onChange={(column) => {
@@ -438,7 +450,7 @@ export function WordsChosen({
             onAdded(id);
           }}
         >
-          no column
+          {wording.noColumn}
         </ChoicePart>
         .
       </Sentence>

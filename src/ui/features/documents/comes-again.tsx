@@ -7,6 +7,8 @@ import { ChoicePart, ErrorLine, PlainButton, Small } from '../../kit/controls';
 import { colour } from '../../kit/theme';
 import { useJob } from '../../shell/ledger/context';
 import { useDocument, useLookups } from './use-document';
+import { comesAgain as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** What of the example comes again: a table row, each cell of a table in turn, or lines. */
 type Spot = Pick<DocumentBlock, 'part' | 'row' | 'cell' | 'lines'>;
@@ -31,10 +33,7 @@ function useRepeat() {
           ...(own ? { by: ground.groupBy } : {}),
         },
       });
-      if (!match)
-        throw new Error(
-          'No column of that list contains a value of this record, so its rows cannot be found.',
-        );
+      if (!match) throw new Error(wording.noColumnOfThat);
       const id = `rows-${Date.now().toString(36)}`;
       const inside = new Set(paragraphs);
       change((g) => ({
@@ -91,35 +90,37 @@ export function ComesAgain({ part, paragraph }: { part: string; paragraph: numbe
   return (
     <>
       <span style={{ alignSelf: 'center', fontSize: 14 }}>
-        {row ? (
+        {withParts(
+          wording.repeatsForEach,
+          row ? (
+            <ChoicePart
+              label={wording.whatRepeats}
+              value={chosen}
+              choices={[
+                { id: 'row', name: wording.thisTableRow },
+                ...(cell >= 0 ? [{ id: 'cell' as const, name: wording.eachCellOfThis }] : []),
+                { id: 'line', name: wording.thisLine },
+              ]}
+              onChange={setChosen}
+            />
+          ) : (
+            wording.thisLine
+          ),
           <ChoicePart
-            label="What repeats"
-            value={chosen}
-            choices={[
-              { id: 'row', name: 'This table row' },
-              ...(cell >= 0
-                ? [{ id: 'cell' as const, name: 'Each cell of this table in turn' }]
-                : []),
-              { id: 'line', name: 'This line' },
-            ]}
-            onChange={setChosen}
-          />
-        ) : (
-          'This line'
-        )}{' '}
-        repeats for each{' '}
-        <ChoicePart
-          label="Repeats for each record of"
-          value={undefined}
-          choices={others.map((l) => ({
-            id: String(l.id),
-            name:
-              l.id === job.list.id ? 'the records that share the document' : `record of ${l.name}`,
-          }))}
-          onChange={(id) => make.mutate({ spot: spots[chosen], list: Number(id) })}
-        >
-          {make.isPending ? 'looking for rows …' : 'nothing yet'}
-        </ChoicePart>
+            label={wording.repeatsForEachRecord}
+            value={undefined}
+            choices={others.map((l) => ({
+              id: String(l.id),
+              name:
+                l.id === job.list.id
+                  ? wording.theRecordsThatShare
+                  : filled(wording.recordOf, l.name),
+            }))}
+            onChange={(id) => make.mutate({ spot: spots[chosen], list: Number(id) })}
+          >
+            {make.isPending ? wording.lookingForRows : wording.nothingYet}
+          </ChoicePart>,
+        )}
       </span>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
     </>
@@ -128,9 +129,11 @@ export function ComesAgain({ part, paragraph }: { part: string; paragraph: numbe
 
 /** What a block is called in a sentence. */
 const called = ({ cell, lines }: DocumentBlock): string => {
-  if (cell !== undefined) return 'Each cell of the table in turn comes';
-  if (!lines) return 'Its row comes';
-  return lines.to > lines.from ? `Its ${lines.to - lines.from + 1} lines come` : 'Its line comes';
+  if (cell !== undefined) return wording.eachCellOfThe;
+  if (!lines) return wording.itsRowComes;
+  return lines.to > lines.from
+    ? filled(wording.itsLinesCome, lines.to - lines.from + 1)
+    : wording.itsLineComes;
 };
 
 /** The block to which a place or a code belongs, and how it is undone. */
@@ -174,35 +177,40 @@ export function BlockLine({ of, onGone }: { of: string | undefined; onGone: () =
   return (
     <div style={{ padding: '0 20px 8px', color: colour.inkSoft }}>
       <Small>
-        {called(block)} once for each{' '}
-        {own ? (
-          <b>the records that share the document</b>
-        ) : (
-          <>
-            record of <b>{list?.name ?? 'a deleted list'}</b> whose <b>{by}</b> is this record’s{' '}
-            <b>{is}</b>
-          </>
+        {withParts(
+          wording.onceForEach,
+          called(block),
+          own ? (
+            <b>{wording.theRecordsThatShare}</b>
+          ) : (
+            withParts(
+              wording.recordOfWhoseIs,
+              <b>{list?.name ?? wording.aDeletedList}</b>,
+              <b>{by}</b>,
+              <b>{is}</b>,
+            )
+          ),
+          block.goes > 0 &&
+            filled(wording.similarInTheExample, block.goes, block.goes === 1 ? 'goes' : 'go'),
+          lines && free(lines.from - 1) && more(wording.withTheLineAbove, lines.from - 1, lines.to),
+          lines && free(lines.to + 1) && more(wording.withTheLineBelow, lines.from, lines.to + 1),
+          <PlainButton
+            onPress={() => {
+              change((g) => ({
+                ...g,
+                blocks: g.blocks.filter((b) => b.id !== block.id),
+                places: g.places.filter((p) => p.block !== block.id),
+                codes: g.codes.flatMap((c) =>
+                  c.block !== block.id ? [c] : c.says ? [] : [{ ...c, block: undefined }],
+                ),
+              }));
+              onGone();
+            }}
+            style={{ textDecoration: 'underline', padding: 0 }}
+          >
+            {wording.doNotRepeatIt}
+          </PlainButton>,
         )}
-        {block.goes > 0 &&
-          `; ${block.goes} similar in the example ${block.goes === 1 ? 'goes' : 'go'}`}
-        . {lines && free(lines.from - 1) && more('With the line above', lines.from - 1, lines.to)}
-        {lines && free(lines.to + 1) && more('With the line below', lines.from, lines.to + 1)}
-        <PlainButton
-          onPress={() => {
-            change((g) => ({
-              ...g,
-              blocks: g.blocks.filter((b) => b.id !== block.id),
-              places: g.places.filter((p) => p.block !== block.id),
-              codes: g.codes.flatMap((c) =>
-                c.block !== block.id ? [c] : c.says ? [] : [{ ...c, block: undefined }],
-              ),
-            }));
-            onGone();
-          }}
-          style={{ textDecoration: 'underline', padding: 0 }}
-        >
-          Do not repeat it
-        </PlainButton>
       </Small>
       {again.error && <ErrorLine>{again.error.message}</ErrorLine>}
     </div>

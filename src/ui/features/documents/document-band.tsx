@@ -17,6 +17,8 @@ import { BlockLine } from './comes-again';
 import { CodeInDocument, PictureChosen, PlaceSentence, WordsChosen } from './chosen';
 import { PageView, type MarkedWords } from './page-view';
 import { useDocument } from './use-document';
+import { documentBand as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Bench = styled.div`
   height: 100%;
@@ -84,7 +86,7 @@ export function DocumentBand() {
     void (async () => {
       try {
         const response = await fetch(`/api/documents/${ground.document}/shown`);
-        if (!response.ok) throw new Error('The document could not be drawn. Bring it in again.');
+        if (!response.ok) throw new Error(wording.theDocumentCouldNot);
         const copy = await response.blob();
         if (stale || !host.current) return;
         const made = await PageView.of(host.current, copy);
@@ -178,7 +180,7 @@ export function DocumentBand() {
       ))}
       <div className="bench" ref={bench}>
         {(error ?? failed) && <ErrorLine>{failed ?? error?.message}</ErrorLine>}
-        {!view && !failed && <p role="status">Drawing the document …</p>}
+        {!view && !failed && <p role="status">{wording.drawingTheDocument}</p>}
         {/* what is pressed are the buttons inside it, which are no elements of this page */}
         {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions */}
         <div
@@ -187,7 +189,7 @@ export function DocumentBand() {
           tabIndex={-1}
           style={{ zoom: scale, outline: 'none' }}
           role="group"
-          aria-label={`${ground.name}, ${values ? 'for the selected record' : 'the original example'}`}
+          aria-label={`${ground.name}, ${values ? wording.forTheSelectedRecord : wording.theOriginalExample}`}
           onMouseDown={() => {
             began.current = true;
           }}
@@ -233,23 +235,28 @@ export function DocumentBand() {
         )}
       </div>
       <div className="go">
-        <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
+        <span style={{ whiteSpace: 'nowrap' }}>{wording.goTo}</span>
         <QuietButton looks onPress={() => jump('longest')}>
-          longest
+          {wording.longest}
         </QuietButton>
         <QuietButton looks isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
-          needs a look: {job.bands.piece.toLocaleString('en')}
+          {withParts(wording.needsALook, job.bands.piece.toLocaleString('en'))}
         </QuietButton>
         <QuietButton looks aria-pressed={asExample} onPress={() => setAsExample(true)}>
-          the example
+          {wording.theExample}
         </QuietButton>
         <QuietButton looks aria-pressed={!asExample} onPress={() => setAsExample(false)}>
-          the selected record
+          {wording.theSelectedRecord}
         </QuietButton>
         {pages > 0 && (
           <span className="measure">
-            {pages} {plural(pages, 'page')} at {Math.round(scale * 100)}%
-            <ZoomButtons zoom={zoom} setZoom={setZoom} most={4} />
+            {withParts(
+              wording.at,
+              pages,
+              plural(pages, 'page'),
+              Math.round(scale * 100),
+              <ZoomButtons zoom={zoom} setZoom={setZoom} most={4} />,
+            )}
           </span>
         )}
       </div>
@@ -270,7 +277,7 @@ function CodeOf({
   const drawn = useCode(stamp, values);
   useEffect(() => {
     if (!drawn) return;
-    const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${drawn.columns} ${drawn.rows}">${drawn.svg}</svg>`;
+    const svg = filled(wording.svgXmlnsHttpWww, drawn.columns, drawn.rows, drawn.svg);
     onDrawn(`data:image/svg+xml,${encodeURIComponent(svg)}`);
     // the picture is all that it depends on
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -293,29 +300,33 @@ function InTheDocument({ onPick }: { onPick: (chosen: Chosen) => void }) {
         </p>
       ))}
       <p style={{ display: 'flex', flexWrap: 'wrap', gap: '0 14px' }}>
-        In it:
-        {ground.codes.map((code) => (
-          <PlainButton
-            looks
-            key={code.id}
-            style={{ ...link, color: colour.ink }}
-            onPress={() => onPick({ kind: 'code', id: code.id })}
-          >
-            code of{' '}
-            {job.document.stamps.find((s) => s.id === code.stamp)?.name ?? 'a deleted stamp'}
-          </PlainButton>
-        ))}
-        {ground.places.map((place) => (
-          <PlainButton
-            looks
-            key={place.id}
-            style={{ ...link, color: place.likely ? colour.look : colour.ink }}
-            onPress={() => onPick({ kind: 'place', id: place.id })}
-          >
-            {place.likely && <Mark name="look" />} {place.example}
-          </PlainButton>
-        ))}
-        {ground.codes.length + ground.places.length === 0 && ' nothing follows the record yet.'}
+        {withParts(
+          wording.inIt,
+          ground.codes.map((code) => (
+            <PlainButton
+              looks
+              key={code.id}
+              style={{ ...link, color: colour.ink }}
+              onPress={() => onPick({ kind: 'code', id: code.id })}
+            >
+              {withParts(
+                wording.codeOf,
+                job.document.stamps.find((s) => s.id === code.stamp)?.name ?? wording.aDeletedStamp,
+              )}
+            </PlainButton>
+          )),
+          ground.places.map((place) => (
+            <PlainButton
+              looks
+              key={place.id}
+              style={{ ...link, color: place.likely ? colour.look : colour.ink }}
+              onPress={() => onPick({ kind: 'place', id: place.id })}
+            >
+              {place.likely && <Mark name="look" />} {place.example}
+            </PlainButton>
+          )),
+          ground.codes.length + ground.places.length === 0 && wording.nothingFollowsTheRecord,
+        )}
       </p>
     </div>
   );

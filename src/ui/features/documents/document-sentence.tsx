@@ -9,6 +9,8 @@ import { ChoicePart, ErrorLine, Part, QuietButton, Sentence, Small } from '../..
 import { useHand, useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { useDocument, useLookups } from './use-document';
+import { documentSentence as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** The sentence of a piece that is a document of one's own. */
 export function DocumentSentence() {
@@ -21,8 +23,8 @@ export function DocumentSentence() {
     ...new Set(
       ground.blocks.map((b) =>
         b.list === job.list.id
-          ? 'the records that share it'
-          : (lookups?.lists.find((l) => l.id === b.list)?.name ?? 'another list'),
+          ? wording.theRecordsThatShare
+          : (lookups?.lists.find((l) => l.id === b.list)?.name ?? wording.anotherList),
       ),
     ),
   ];
@@ -30,28 +32,41 @@ export function DocumentSentence() {
   return (
     <>
       <Sentence>
-        In <GroundPart />, written for <WrittenForPart />:{' '}
-        <b>{counted(following, 'place follows', 'places follow')} the record</b>
-        {ground.codes.length > 0 && (
-          <>
-            , <b>{counted(ground.codes.length, 'code')}</b>
-          </>
+        {withParts(
+          wording.inWrittenForOne,
+          <GroundPart />,
+          <WrittenForPart />,
+          <b>
+            {withParts(
+              wording.theRecord,
+              counted(following, wording.placeFollows, wording.placesFollow),
+            )}
+          </b>,
+          ground.codes.length > 0 && (
+            <>
+              , <b>{counted(ground.codes.length, 'code')}</b>
+            </>
+          ),
+          ground.blocks.length > 0 && (
+            <>
+              ,{' '}
+              <b>
+                {withParts(
+                  wording.onceForEachOf,
+                  counted(ground.blocks.length, wording.partComes, wording.partsCome),
+                  listNames.join(' and '),
+                )}
+              </b>
+            </>
+          ),
+          <GroupPart />,
         )}
-        {ground.blocks.length > 0 && (
-          <>
-            ,{' '}
-            <b>
-              {counted(ground.blocks.length, 'part comes', 'parts come')} once for each of{' '}
-              {listNames.join(' and ')}
-            </b>
-          </>
-        )}
-        ; one document for <GroupPart />.
       </Sentence>
       <Small style={{ paddingTop: 2 }}>
-        {likely > 0 && (
-          <>
-            {counted(likely, 'more looks', 'more look')} likely:{' '}
+        {likely > 0 &&
+          withParts(
+            wording.likely,
+            counted(likely, wording.moreLooks, wording.moreLook),
             <QuietButton
               onPress={() =>
                 change((g) => ({
@@ -63,31 +78,28 @@ export function DocumentSentence() {
               }
               style={{ padding: '1px 7px' }}
             >
-              Use all
-            </QuietButton>{' '}
+              {wording.useAll}
+            </QuietButton>,
             <QuietButton
               onPress={() =>
                 change((g) => ({ ...g, places: g.places.filter((p) => !p.likely || p.among) }))
               }
               style={{ padding: '1px 7px' }}
             >
-              Leave all as they are
-            </QuietButton>{' '}
-          </>
-        )}
-        {asked.length > 0 && (
-          <>
-            <Mark name="look" /> {asked.map((p) => `“${p.example}”`).join(', ')}: several columns
-            have this value. Choose the right one in the document.{' '}
-          </>
-        )}
+              {wording.leaveAllAsThey}
+            </QuietButton>,
+          )}
+        {asked.length > 0 &&
+          withParts(
+            wording.severalColumnsHaveThis,
+            <Mark name="look" />,
+            asked.map((p) => `“${p.example}”`).join(', '),
+          )}
         {facts?.notes.length ? `${facts.notes.join('; ')}. ` : ''}
         {ground.groupBy !== undefined &&
           !ground.blocks.some((b) => b.list === job.list.id) &&
-          'Select a table row or a line to repeat it for each record that shares the document. '}
-        {following + likely + asked.length === 0
-          ? 'No value of any record was found in it. Select the words that change, or click a picture.'
-          : 'Click a picture to turn it into a code. Select any other words that change.'}
+          wording.selectATableRow}
+        {following + likely + asked.length === 0 ? wording.noValueOfAny : wording.clickAPictureTo}
       </Small>
     </>
   );
@@ -100,7 +112,7 @@ function GroupPart() {
   const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
   return (
     <ChoicePart
-      label="One document for"
+      label={wording.oneDocumentFor}
       value={ground.groupBy === undefined ? 'record' : ground.groupBy || 'all'}
       onChange={(id) => {
         const by = id === 'record' ? undefined : id === 'all' ? '' : id;
@@ -120,9 +132,9 @@ function GroupPart() {
         });
       }}
       choices={[
-        { id: 'record', name: 'each record' },
-        { id: 'all', name: 'all of them together' },
-        ...columns.map((c) => ({ id: c.id, name: `each ${c.name}` })),
+        { id: 'record', name: wording.eachRecord },
+        { id: 'all', name: wording.allOfThemTogether },
+        ...columns.map((c) => ({ id: c.id, name: filled(wording.each, c.name) })),
       ]}
     />
   );
@@ -167,30 +179,25 @@ function WrittenForPart() {
   });
   return (
     <Part
-      label="Record in the example"
+      label={wording.recordInTheExample}
       editor={(close) => (
         <div style={{ display: 'grid', gap: 10, width: 360 }}>
-          <Small>
-            The values of this record are found in the document. Every other record gets its own
-            values in these places.
-          </Small>
+          <Small>{wording.theValuesOfThis}</Small>
           <div style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
             {handRow && (
               <QuietButton onPress={() => find.mutate(handRow.id, { onSuccess: close })}>
-                It was written for {inHand || 'the selected record'}
+                {withParts(wording.itWasWrittenFor, inHand || wording.theSelectedRecord)}
               </QuietButton>
             )}
             <QuietButton onPress={() => find.mutate(undefined, { onSuccess: close })}>
-              Find it automatically
+              {wording.findItAutomatically}
             </QuietButton>
           </div>
           {find.error && <ErrorLine>{find.error.message}</ErrorLine>}
         </div>
       )}
     >
-      {ground.writtenFor
-        ? ground.writtenFor.title || 'a record without a title'
-        : 'no one in the list'}
+      {ground.writtenFor ? ground.writtenFor.title || wording.aRecordWithoutA : wording.noOneInThe}
     </Part>
   );
 }

@@ -8,6 +8,7 @@ import type {
 } from '../../../core/piece/ground';
 import type { Values } from '../../../core/records/columns';
 import { colour } from '../../kit/theme';
+import { pageView as wording } from './words';
 
 /** A stretch of words of the document, by where they stand in its file. */
 export interface MarkedWords {
@@ -262,7 +263,7 @@ export class PageView {
     const address = shown.values ? shown.codes.get(code.id) : undefined;
     const dress = (image: HTMLImageElement) => {
       image.dataset.code = code.id;
-      image.alt = 'A code that changes with the record';
+      image.alt = wording.aCodeThatChanges;
       image.tabIndex = 0;
       image.setAttribute('role', 'button');
       if (code.id === shown.chosen) image.dataset.chosen = '';
@@ -305,7 +306,7 @@ export class PageView {
         image.dataset.picture = `${part}-${picture}`;
         image.tabIndex = 0;
         image.setAttribute('role', 'button');
-        image.alt ||= 'A picture of the example';
+        image.alt ||= wording.aPictureOfThe;
         if (chosen === `${part}-${picture}`) image.dataset.chosen = '';
       }
     }

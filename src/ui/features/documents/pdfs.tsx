@@ -45,6 +45,8 @@ import { Pick } from '../../kit/pick';
 import { colour, font } from '../../kit/theme';
 import { UsualSettings, type Setting } from '../../kit/usual';
 import { useHand, useJob } from '../../shell/ledger/context';
+import { pdfs as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** The PDFs of the job, and how the code is put on them. */
 function usePdfs() {
@@ -65,24 +67,24 @@ function usePdfs() {
 }
 
 const knownWords: Record<KnownBy, string> = {
-  name: 'in its file name',
-  title: 'in its title',
-  text: 'in its text',
+  name: wording.inItsFileName,
+  title: wording.inItsTitle,
+  text: wording.inItsText,
   code: 'in a code that is on it',
 };
 const pageWords: Record<PageChoice, string> = {
-  first: 'the first page',
-  all: 'every page',
-  last: 'the last page',
-  'not-first': 'every page except the first',
-  these: 'pages that I choose',
+  first: wording.theFirstPage,
+  all: wording.everyPage,
+  last: wording.theLastPage,
+  'not-first': wording.everyPageExceptThe,
+  these: wording.pagesThatIChoose,
 };
 
 const turns = [
   ['0', 'upright'],
-  ['90', 'turned to the right'],
-  ['180', 'upside down'],
-  ['270', 'turned to the left'],
+  ['90', wording.turnedToTheRight],
+  ['180', wording.upsideDown],
+  ['270', wording.turnedToTheLeft],
 ] as const;
 
 function RangeEditor({ value, onKeep }: { value: string; onKeep: (range: string) => void }) {
@@ -91,16 +93,16 @@ function RangeEditor({ value, onKeep }: { value: string; onKeep: (range: string)
   return (
     <>
       <Words
-        label="Pages"
+        label={wording.pages}
         value={text}
         onChange={setText}
         autoFocus
         onEnter={() => right && onKeep(text.trim())}
       />
-      <Small>For example 1, 3-5 or 2- (page 2 and all after it).</Small>
+      <Small>{wording.forExample13}</Small>
       <div>
         <MainButton isDisabled={!right} onPress={() => onKeep(text.trim())}>
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </>
@@ -108,13 +110,13 @@ function RangeEditor({ value, onKeep }: { value: string; onKeep: (range: string)
 }
 
 const eachWords = {
-  same: 'the same place on all',
-  each: 'or where the document has room',
+  same: wording.theSamePlaceOn,
+  each: wording.orWhereTheDocument,
 } as const;
 const underWords = {
-  stamp: 'with the stamp’s own background',
-  white: 'on white',
-  none: 'with no background',
+  stamp: wording.withTheStampsOwn,
+  white: wording.onWhite,
+  none: wording.withNoBackground,
 } as const;
 
 /** The sentence of a piece that is put on PDFs. */
@@ -137,7 +139,7 @@ export function PdfsSentence() {
       words: eachWords[each],
       part: (
         <ChoicePart
-          label="If something is already there"
+          label={wording.ifSomethingIsAlready}
           value={each}
           onChange={(id) => set({ each: id === 'each' || undefined })}
           choices={[
@@ -145,8 +147,7 @@ export function PdfsSentence() {
             {
               id: 'each',
               name: eachWords.each,
-              about:
-                'If something is already at that place, the code goes to the nearest free place from a corner.',
+              about: wording.ifSomethingIsAlreadyAt,
             },
           ]}
         />
@@ -156,39 +157,37 @@ export function PdfsSentence() {
       id: 'pages',
       usual: ground.pages === 'first',
       words: `on ${pageWords[ground.pages]}`,
-      part: (
-        <>
-          on{' '}
-          <ChoicePart
-            label="Pages"
-            value={ground.pages}
-            choices={(Object.keys(pageWords) as PageChoice[]).map((id) => ({
-              id,
-              name: pageWords[id],
-            }))}
-            onChange={(pages) =>
-              set({ pages, ...(pages === 'these' ? { range: ground.range ?? '1' } : {}) })
-            }
-          />
-          {ground.pages === 'these' && (
-            <>
-              {' '}
-              (
-              <Part
-                label="Which pages"
-                editor={(close) => (
-                  <RangeEditor
-                    value={ground.range ?? ''}
-                    onKeep={(range) => (set({ range }), close())}
-                  />
-                )}
-              >
-                {ground.range || 'none yet'}
-              </Part>
-              )
-            </>
-          )}
-        </>
+      part: withParts(
+        wording.on,
+        <ChoicePart
+          label={wording.pages}
+          value={ground.pages}
+          choices={(Object.keys(pageWords) as PageChoice[]).map((id) => ({
+            id,
+            name: pageWords[id],
+          }))}
+          onChange={(pages) =>
+            set({ pages, ...(pages === 'these' ? { range: ground.range ?? '1' } : {}) })
+          }
+        />,
+        ground.pages === 'these' && (
+          <>
+            {' '}
+            (
+            <Part
+              label={wording.whichPages}
+              editor={(close) => (
+                <RangeEditor
+                  value={ground.range ?? ''}
+                  onKeep={(range) => (set({ range }), close())}
+                />
+              )}
+            >
+              {ground.range || wording.noneYet}
+            </Part>
+            )
+          </>
+        ),
       ),
     },
     {
@@ -197,7 +196,7 @@ export function PdfsSentence() {
       words: turnWords,
       part: (
         <ChoicePart
-          label="Turned"
+          label={wording.turned}
           value={turn}
           choices={turns.map(([id, name]) => ({ id, name }))}
           onChange={(id) => set({ turn: id === '0' ? undefined : (Number(id) as 90 | 180 | 270) })}
@@ -207,7 +206,7 @@ export function PdfsSentence() {
     {
       id: 'caption',
       usual: caption.length === 0,
-      words: 'without a caption',
+      words: wording.withoutACaption,
       part: <CaptionPart />,
     },
     {
@@ -216,12 +215,12 @@ export function PdfsSentence() {
       words: underWords[under],
       part: (
         <ChoicePart
-          label="Background of the code"
+          label={wording.backgroundOfTheCode}
           value={under}
           choices={[
             { id: 'stamp', name: underWords.stamp },
-            { id: 'white', name: underWords.white, about: 'Covers what is under it.' },
-            { id: 'none', name: underWords.none, about: 'What is under it stays visible.' },
+            { id: 'white', name: underWords.white, about: wording.coversWhatIsUnder },
+            { id: 'none', name: underWords.none, about: wording.whatIsUnderIt },
           ]}
           onChange={(id) => set({ ground: id === 'stamp' ? undefined : id })}
         />
@@ -232,20 +231,19 @@ export function PdfsSentence() {
     settings.push({
       id: 'signed',
       usual: !ground.signed,
-      words: `${counted(signed, 'signed one', 'signed ones')} left out`,
+      words: filled(wording.leftOut2, counted(signed, wording.signedOne, wording.signedOnes)),
       part: (
         <>
-          {counted(signed, 'signed one', 'signed ones')}{' '}
+          {counted(signed, wording.signedOne, wording.signedOnes)}{' '}
           <ChoicePart
-            label="Signed documents"
+            label={wording.signedDocuments}
             value={ground.signed ? 'take' : 'leave'}
             choices={[
-              { id: 'leave', name: 'left out' },
+              { id: 'leave', name: wording.leftOut },
               {
                 id: 'take',
                 name: 'included',
-                about:
-                  'The signature stays valid for what was signed. The document then says that it was changed since.',
+                about: wording.theSignatureStaysValid,
               },
             ]}
             onChange={(id) => set({ signed: id === 'take' || undefined })}
@@ -256,59 +254,58 @@ export function PdfsSentence() {
   return (
     <>
       <Sentence>
-        On <GroundPart />
-        {pdfs ? ` (${counted(count, 'PDF')})` : ''}, each known by{' '}
-        <ChoicePart
-          label="Column that identifies a document"
-          value={ground.column}
-          choices={columns.map((c) => ({ id: c.id, name: c.name }))}
-          onChange={(column) => set({ column })}
-        />{' '}
-        <ChoicePart
-          label="Where to look for it"
-          value={ground.knownBy}
-          choices={(Object.keys(knownWords) as KnownBy[]).map((id) => ({
-            id,
-            name: knownWords[id],
-          }))}
-          onChange={(knownBy) => set({ knownBy })}
-        />
-        : the code of{' '}
-        <ChoicePart
-          label="Stamp"
-          value={ground.stamp}
-          choices={job.document.stamps.map((s) => ({ id: s.id, name: s.name }))}
-          onChange={(stamp) => set({ stamp })}
-        >
-          {job.document.stamps.find((s) => s.id === ground.stamp)?.name ?? 'no stamp'}
-        </ChoicePart>
-        ,{' '}
-        <Part
-          label="Size"
-          editor={
-            <Measure
-              label="Width of the code, mm"
-              value={ground.sizeMm}
-              min={4}
-              max={200}
-              step={0.5}
-              onChange={(sizeMm) => set({ sizeMm })}
-            />
-          }
-        >
-          {ground.sizeMm} mm
-        </Part>
-        , <WherePart />
-        <UsualSettings parts={settings} />
+        {withParts(
+          wording.onEachKnownBy,
+          <GroundPart />,
+          pdfs ? ` (${counted(count, 'PDF')})` : '',
+          <ChoicePart
+            label={wording.columnThatIdentifiesA}
+            value={ground.column}
+            choices={columns.map((c) => ({ id: c.id, name: c.name }))}
+            onChange={(column) => set({ column })}
+          />,
+          <ChoicePart
+            label={wording.whereToLookFor}
+            value={ground.knownBy}
+            choices={(Object.keys(knownWords) as KnownBy[]).map((id) => ({
+              id,
+              name: knownWords[id],
+            }))}
+            onChange={(knownBy) => set({ knownBy })}
+          />,
+          <ChoicePart
+            label={wording.stamp}
+            value={ground.stamp}
+            choices={job.document.stamps.map((s) => ({ id: s.id, name: s.name }))}
+            onChange={(stamp) => set({ stamp })}
+          >
+            {job.document.stamps.find((s) => s.id === ground.stamp)?.name ?? wording.noStamp}
+          </ChoicePart>,
+          <Part
+            label={wording.size}
+            editor={
+              <Measure
+                label={wording.widthOfTheCode}
+                value={ground.sizeMm}
+                min={4}
+                max={200}
+                step={0.5}
+                onChange={(sizeMm) => set({ sizeMm })}
+              />
+            }
+          >
+            {withParts(wording.mm, ground.sizeMm)}
+          </Part>,
+          <WherePart />,
+          <UsualSettings parts={settings} />,
+        )}
       </Sentence>
       <Small style={{ paddingTop: 2 }}>
-        {nobodys > 0 && (
-          <>
-            <Mark name="look" /> {counted(nobodys, 'PDF')} without a record.{' '}
-          </>
+        {withParts(
+          wording.theCodeAlwaysGoes,
+          nobodys > 0 &&
+            withParts(wording.withoutARecord, <Mark name="look" />, counted(nobodys, 'PDF')),
         )}
-        The code always goes on the document as it came in. Making it again replaces the code and
-        never doubles it.
       </Small>
     </>
   );
@@ -320,7 +317,7 @@ function CaptionPart() {
   const caption = ground.caption ?? [];
   return (
     <Part
-      label="Caption"
+      label={wording.caption}
       editor={(close) => (
         <>
           <ContentEditor
@@ -338,19 +335,15 @@ function CaptionPart() {
                 close();
               }}
             >
-              Without a caption
+              {wording.withoutACaption2}
             </QuietButton>
           )}
         </>
       )}
     >
-      {caption.length > 0 ? (
-        <>
-          captioned <PartsWords parts={caption} empty="" />
-        </>
-      ) : (
-        'without a caption'
-      )}
+      {caption.length > 0
+        ? withParts(wording.captioned, <PartsWords parts={caption} empty="" />)
+        : wording.withoutACaption}
     </Part>
   );
 }
@@ -361,18 +354,18 @@ function WherePart() {
   const [down, across] = corner.split(' ');
   return (
     <Part
-      label="Where on the page"
+      label={wording.whereOnThePage}
       editor={
         <>
           <Pick
-            label="Corner, or middle of an edge"
+            label={wording.cornerOrMiddleOf}
             choices={anchors.map((id) => ({ id, name: id }))}
             value={corner}
             onChange={(next) => set({ corner: next })}
           />
           {across !== 'middle' && (
             <Measure
-              label={`From the ${across}, mm`}
+              label={filled(wording.fromTheMm, across)}
               value={acrossMm}
               min={0}
               max={1000}
@@ -381,7 +374,7 @@ function WherePart() {
           )}
           {down !== 'middle' && (
             <Measure
-              label={`From the ${down}, mm`}
+              label={filled(wording.fromTheMm, down)}
               value={downMm}
               min={0}
               max={1000}
@@ -392,10 +385,10 @@ function WherePart() {
       }
     >
       {!isCorner(corner)
-        ? `${corner}, ${across === 'middle' ? downMm : acrossMm} mm from the edge`
+        ? filled(wording.mmFromTheEdge, corner, across === 'middle' ? downMm : acrossMm)
         : acrossMm === downMm
-          ? `${corner}, ${mmWords(acrossMm)} from the edges`
-          : `${corner}, ${mmWords(acrossMm)} and ${mmWords(downMm)} from the edges`}
+          ? filled(wording.fromTheEdges, corner, mmWords(acrossMm))
+          : filled(wording.andFromTheEdges, corner, mmWords(acrossMm), mmWords(downMm))}
     </Part>
   );
 }
@@ -513,11 +506,10 @@ export function PdfsBand() {
         {error ? (
           <ErrorLine>{error.message}</ErrorLine>
         ) : !pdfs ? (
-          <p role="status">Looking for the PDF …</p>
+          <p role="status">{wording.lookingForThePDF}</p>
         ) : !own || !size ? (
           <p style={{ textAlign: 'center', maxWidth: 320, color: colour.inkSoft }}>
-            No PDF matches the selected record. If there should be one, change the column in the
-            sentence above, or assign a PDF on the right.
+            {wording.noPDFMatchesThe}
           </p>
         ) : (
           <div
@@ -531,13 +523,13 @@ export function PdfsBand() {
           >
             <img
               src={`/api/documents/${own.id}/pages/${page}`}
-              alt={`Page ${page + 1} of ${own.name}`}
+              alt={filled(wording.pageOf, page + 1, own.name)}
               style={{ width: '100%', height: '100%', display: 'block' }}
               draggable={false}
             />
             {code && at && carrying.includes(page) && (
               <div
-                title={may ? 'Drag the code to its place' : undefined}
+                title={may ? wording.dragTheCodeTo : undefined}
                 onPointerDown={may ? move : undefined}
                 style={{
                   position: 'absolute',
@@ -549,7 +541,7 @@ export function PdfsBand() {
                   outlineOffset: 1,
                 }}
               >
-                <CodeSvg code={code} size={code.widthMm * scale} label="The code on the page" />
+                <CodeSvg code={code} size={code.widthMm * scale} label={wording.theCodeOnThe} />
                 {ground.caption && (
                   <div
                     style={{
@@ -570,9 +562,9 @@ export function PdfsBand() {
       </div>
       <OddOnes />
       <div className="go">
-        <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
+        <span style={{ whiteSpace: 'nowrap' }}>{wording.goTo}</span>
         <QuietButton looks isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
-          needs a look: {job.bands.piece.toLocaleString('en')}
+          {withParts(wording.needsALook, job.bands.piece.toLocaleString('en'))}
         </QuietButton>
         {own && own.pages.length > 1 && (
           <>
@@ -581,20 +573,25 @@ export function PdfsBand() {
               isDisabled={page === 0}
               onPress={() => setPage({ document: own.id, page: page - 1 })}
             >
-              previous page
+              {wording.previousPage}
             </QuietButton>
             <QuietButton
               looks
               isDisabled={page === own.pages.length - 1}
               onPress={() => setPage({ document: own.id, page: page + 1 })}
             >
-              next page
+              {wording.nextPage}
             </QuietButton>
           </>
         )}
         {own && size && (
           <span className="measure">
-            page {page + 1} of {own.pages.length} at {Math.round((scale / (96 / 25.4)) * 100)}%
+            {withParts(
+              wording.pageOfAt,
+              page + 1,
+              own.pages.length,
+              Math.round((scale / (96 / 25.4)) * 100),
+            )}
           </span>
         )}
       </div>
@@ -624,7 +621,7 @@ function OddOnes() {
   const link = { padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 } as const;
   return (
     <div className="odd">
-      <h3>Where there is room</h3>
+      <h3>{wording.whereThereIsRoom}</h3>
       <ul>
         {pdfs.room.map(({ corner, covers, first, free }) => (
           <li key={corner}>
@@ -636,7 +633,10 @@ function OddOnes() {
                 {corner}
               </PlainButton>
             )}
-            : {covers === 0 ? 'free on all' : `over something on ${covers.toLocaleString('en')}`}
+            :{' '}
+            {covers === 0
+              ? wording.freeOnAll
+              : filled(wording.overSomethingOn, covers.toLocaleString('en'))}
             {covers > 0 && first && (
               <span style={{ color: colour.inkSoft }}>
                 {' '}
@@ -649,23 +649,23 @@ function OddOnes() {
                 <>
                   {'; '}
                   <PlainButton style={link} onPress={() => set(free)}>
-                    free on all {mmWords(free.acrossMm)} and {mmWords(free.downMm)} from the edges
+                    {withParts(wording.freeOnAllAnd, mmWords(free.acrossMm), mmWords(free.downMm))}
                   </PlainButton>
                 </>
               ) : (
-                isCorner(corner) && '; no place is free on all'
+                isCorner(corner) && wording.noPlaceIsFree
               ))}
           </li>
         ))}
       </ul>
-      <h3>Without a record: {nobodys.length}</h3>
+      <h3>{withParts(wording.withoutARecord2, nobodys.length)}</h3>
       <ul>
         {nobodys.map((d) => (
           <li key={d.id}>
             <Mark name="look" /> {d.name}{' '}
             {handRow && (
               <PlainButton style={link} onPress={() => say(d.id, handRow.id)}>
-                Assign to the selected record
+                {wording.assignToTheSelected}
               </PlainButton>
             )}
           </li>
@@ -673,20 +673,25 @@ function OddOnes() {
       </ul>
       {pdfs.without > 0 && (
         <p style={{ marginBottom: 16 }}>
-          <Mark name="look" /> {counted(pdfs.without, 'record has', 'records have')} no PDF.
+          {withParts(
+            wording.noPDF,
+            <Mark name="look" />,
+            counted(pdfs.without, wording.recordHas, wording.recordsHave),
+          )}
         </p>
       )}
       {ground.said.length > 0 && (
         <>
-          <h3>Assigned by hand</h3>
+          <h3>{wording.assignedByHand}</h3>
           <ul>
             {ground.said.map((s) => (
               <li key={s.document}>
-                {pdfs.documents.find((d) => d.id === s.document)?.name ?? 'a deleted document'}
+                {pdfs.documents.find((d) => d.id === s.document)?.name ?? wording.aDeletedDocument}
                 {': '}
-                {pdfs.documents.find((d) => d.id === s.document)?.record?.title ?? 'no record'}{' '}
+                {pdfs.documents.find((d) => d.id === s.document)?.record?.title ??
+                  wording.noRecord}{' '}
                 <PlainButton style={link} onPress={() => say(s.document, undefined)}>
-                  Undo
+                  {wording.undo}
                 </PlainButton>
               </li>
             ))}
@@ -695,30 +700,35 @@ function OddOnes() {
       )}
       {signed.length + locked.length + turned.length > 0 && (
         <>
-          <h3>Special documents</h3>
+          <h3>{wording.specialDocuments}</h3>
           <ul>
             {signed.map((d) => (
               <li key={d.id}>
-                <Mark name={ground.signed ? 'ready' : 'look'} /> {d.name}: signed
+                {withParts(
+                  wording.signed,
+                  <Mark name={ground.signed ? 'ready' : 'look'} />,
+                  d.name,
+                )}
               </li>
             ))}
             {locked.map((d) => (
               <li key={d.id}>
-                <Mark name="ready" /> {d.name}: locked. It is written again and opens with the same
-                password.
+                {withParts(wording.lockedItIsWritten, <Mark name="ready" />, d.name)}
               </li>
             ))}
             {turned.map((d) => (
               <li key={d.id}>
-                <Mark name="ready" />{' '}
-                {d.record ? (
-                  <PlainButton looks style={link} onPress={() => jump({ record: d.record!.id })}>
-                    {d.name}
-                  </PlainButton>
-                ) : (
-                  d.name
+                {withParts(
+                  wording.turnedPages,
+                  <Mark name="ready" />,
+                  d.record ? (
+                    <PlainButton looks style={link} onPress={() => jump({ record: d.record!.id })}>
+                      {d.name}
+                    </PlainButton>
+                  ) : (
+                    d.name
+                  ),
                 )}
-                : turned pages
               </li>
             ))}
           </ul>

@@ -7,6 +7,8 @@ import { ask } from '../../kit/api';
 import { ErrorLine, Small, Words } from '../../kit/controls';
 import { Link } from '../../kit/link';
 import { colour, font } from '../../kit/theme';
+import { helpPage as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 export interface GuideEntry {
   id: string;
@@ -143,8 +145,8 @@ function Help({
   return (
     <Screen>
       <Columns>
-        <nav aria-label="Guide">
-          <Words label="Search the guide" value={typed} onChange={setTyped} />
+        <nav aria-label={wording.guide}>
+          <Words label={wording.searchTheGuide} value={typed} onChange={setTyped} />
           <ol>
             {pages.map((page) => (
               <li key={page.id}>
@@ -159,7 +161,7 @@ function Help({
             ))}
             <li>
               <Link href="/help/about" aria-current={here === 'about' ? 'page' : undefined}>
-                About Hand Stamp
+                {wording.aboutHandStamp}
               </Link>
             </li>
           </ol>
@@ -168,11 +170,9 @@ function Help({
           children
         ) : (
           <Article aria-live="polite">
-            <h1>Search results for “{question}”</h1>
+            <h1>{withParts(wording.searchResultsFor, question)}</h1>
             {found.error && <ErrorLine role="alert">{found.error.message}</ErrorLine>}
-            {found.data?.hits.length === 0 && (
-              <p>No page contains all these words. Try fewer words, or choose a page.</p>
-            )}
+            {found.data?.hits.length === 0 && <p>{wording.noPageContainsAll}</p>}
             {found.data?.hits.map((hit) => (
               <div key={`${hit.page}#${hit.anchor}`} style={{ marginBottom: 18 }}>
                 <Link
@@ -215,8 +215,8 @@ export function GuideArticle({
       here={page.id}
       aside={
         page.headings.length > 2 && (
-          <nav aria-label="On this page">
-            <Small>On this page</Small>
+          <nav aria-label={wording.onThisPage}>
+            <Small>{wording.onThisPage}</Small>
             <ol>
               {page.headings.map((h) => (
                 <li key={h.id}>
@@ -233,7 +233,7 @@ export function GuideArticle({
         <div dangerouslySetInnerHTML={{ __html: page.html }} />
         {next && (
           <p style={{ marginTop: 40 }}>
-            Next: <Link href={`/help/${next.id}`}>{next.title}</Link>
+            {withParts(wording.next, <Link href={`/help/${next.id}`}>{next.title}</Link>)}
           </p>
         )}
       </Article>
@@ -246,8 +246,8 @@ export function GuideStart({ pages }: { pages: readonly GuideEntry[] }) {
   return (
     <Help pages={pages}>
       <Article>
-        <h1>Guide</h1>
-        <p>Choose a page, or search at the left. New here? Start with the first one.</p>
+        <h1>{wording.guide}</h1>
+        <p>{wording.chooseAPageOr}</p>
         {pages.map((page) => (
           <div key={page.id} style={{ marginBottom: 16 }}>
             <Link href={`/help/${page.id}`}>
@@ -275,13 +275,9 @@ export function About({
   return (
     <Help pages={pages} here="about">
       <Article>
-        <h1>About Hand Stamp</h1>
-        <p>
-          Hand Stamp, version {version}. It makes a code for each record of a list and merges the
-          codes into badges, labels, signs, documents and emails. It reads every code back before it
-          leaves.
-        </p>
-        <p>Hand Stamp itself has the MIT licence. It uses the packages and typefaces below.</p>
+        <h1>{wording.aboutHandStamp}</h1>
+        <p>{withParts(wording.handStampVersionIt, version)}</p>
+        <p>{wording.handStampItselfHas}</p>
         <div dangerouslySetInnerHTML={{ __html: licences }} />
       </Article>
     </Help>

@@ -7,6 +7,7 @@ import { Link } from '../../kit/link';
 import { remembered } from '../../kit/remembered';
 import { colour } from '../../kit/theme';
 import { useJob, type Band } from '../../shell/ledger/context';
+import { firstVisit as wording } from './words';
 
 const name = 'hand-stamp first visit';
 const listeners = new Set<() => void>();
@@ -26,10 +27,10 @@ const Line = styled.div`
 `;
 
 const nextSteps: Record<Band, string> = {
-  records: 'Next: say in Stamps what a scan does.',
-  stamps: 'Next: lay out the piece in Piece.',
-  piece: 'Next: make the files in Run.',
-  run: 'Next: choose Make, and download the files from the run at the right.',
+  records: wording.nextSayInStamps,
+  stamps: wording.nextLayOutThe,
+  piece: wording.nextMakeTheFiles,
+  run: wording.nextChooseMakeAnd,
 };
 
 /** What a job is and what comes next, for a first visit; hidden for good with one press. */
@@ -47,9 +48,9 @@ export function FirstVisit() {
   return (
     <Line>
       <p>
-        <b>A job has four parts: Records, Stamps, Piece, Run. Start anywhere.</b> {nextSteps[band]}
+        <b>{wording.aJobHasFour}</b> {nextSteps[band]}
       </p>
-      <Link href="/help/first-badges">Read the guide</Link>
+      <Link href="/help/first-badges">{wording.readTheGuide}</Link>
       <PlainButton
         looks
         onPress={() => {
@@ -57,7 +58,7 @@ export function FirstVisit() {
           for (const listener of listeners) listener();
         }}
       >
-        Hide this
+        {wording.hideThis}
       </PlainButton>
     </Line>
   );

@@ -40,6 +40,7 @@ import { TickedBar } from '../../shell/ledger/ticked-bar';
 import { useAddress } from '../../shell/ledger/use-whereabouts';
 import { scroll } from '../../shell/ledger/scroll';
 import { isWhole, viewQuery, wholeView, type View } from '../../shell/ledger/view';
+import { jobScreen as wording } from './words';
 
 const Page = styled.main`
   display: grid;
@@ -302,7 +303,7 @@ export function JobScreen({
           index = await place(wholeView);
           setView(wholeView);
         }
-        if (index === null) setProblem('This record no longer exists. It may have been deleted.');
+        if (index === null) setProblem(wording.thisRecordNoLonger);
         else setHandRaw(index);
       };
       go().catch(explain);
@@ -442,12 +443,12 @@ export function JobScreen({
                 <ErrorLine>{problem}</ErrorLine>
                 {clash.length > 0 ? (
                   <>
-                    <QuietButton onPress={() => settle(false)}>Keep theirs</QuietButton>
-                    <QuietButton onPress={() => settle(true)}>Use mine</QuietButton>
+                    <QuietButton onPress={() => settle(false)}>{wording.keepTheirs}</QuietButton>
+                    <QuietButton onPress={() => settle(true)}>{wording.useMine}</QuietButton>
                   </>
                 ) : (
                   <PlainButton looks onPress={() => setProblem(undefined)}>
-                    Close
+                    {wording.close}
                   </PlainButton>
                 )}
               </Notice>

@@ -25,6 +25,8 @@ import { VisuallyHidden } from '../../kit/controls';
 import { colour, font, row as rowHeight, spineWidth } from '../../kit/theme';
 import { bandNames, bands, useHand, useJob, type Band } from '../../shell/ledger/context';
 import { SpineCell, SpineHead } from '../../shell/ledger/spine';
+import { ledger as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const folded: Record<Band, number> = { records: 98, stamps: 78, piece: 92, run: 80 };
 
@@ -265,7 +267,7 @@ export function Ledger({
         ref={scroller}
         tabIndex={0}
         role="grid"
-        aria-label="Records of the job"
+        aria-label={wording.recordsOfTheJob}
         aria-rowcount={total + 1}
         aria-colcount={5}
         // a row that is not drawn cannot be the active one
@@ -279,7 +281,7 @@ export function Ledger({
       >
         <div role="rowgroup">
           <div role="row" aria-rowindex={1}>
-            {['Record', ...bands.map((name) => bandNames[name])].map((name) => (
+            {[wording.record, ...bands.map((name) => bandNames[name])].map((name) => (
               <VisuallyHidden key={name} role="columnheader">
                 {name}
               </VisuallyHidden>
@@ -307,12 +309,12 @@ export function Ledger({
         {total === 0 && !loading && (
           <Empty>
             {job.judging > 0
-              ? 'The records are being checked and appear here one after the other.'
+              ? wording.theRecordsAreBeing
               : job.counts.all === 0
-                ? 'This list has no records yet.'
+                ? wording.thisListHasNo
                 : state.view.q
-                  ? `No record contains “${state.view.q}”.`
-                  : 'No record matches.'}
+                  ? filled(wording.noRecordContains, state.view.q)
+                  : wording.noRecordMatches}
           </Empty>
         )}
       </Scroller>
@@ -369,7 +371,7 @@ const Heads = memo(function Heads({ columns }: { columns: string }) {
           onClick={state.foldSentence}
           title="S"
         >
-          {state.folded ? 'whole sentence ▾' : 'shorten ▴'}
+          {state.folded ? wording.wholeSentence : wording.shorten}
         </button>
       </Saying>
       <Line style={{ gridTemplateColumns: columns }}>
@@ -448,22 +450,23 @@ const RecordLine = memo(function RecordLine({
 function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
   const { bands: n, counts, document } = job;
   if (band === 'records')
-    return n.records ? `${n.records.toLocaleString('en')} to check` : 'all ready';
+    return n.records ? filled(wording.toCheck, n.records.toLocaleString('en')) : wording.allReady;
   if (band === 'stamps') {
     const stamps = counted(document.stamps.length, 'stamp');
     const fits = counts.all - n.stampsOut - n.stamps;
-    if (n.stamps + n.stampsOut === 0) return `${stamps} · all fit`;
+    if (n.stamps + n.stampsOut === 0) return filled(wording.allFit, stamps);
     const without = counts.all - n.drawn;
     return [
-      `${stamps} · fits ${fits.toLocaleString('en')}`,
-      n.drawn > fits && `${(n.drawn - fits).toLocaleString('en')} to check`,
-      without > 0 && `${without.toLocaleString('en')} left out`,
+      filled(wording.fits, stamps, fits.toLocaleString('en')),
+      n.drawn > fits && filled(wording.toCheck, (n.drawn - fits).toLocaleString('en')),
+      without > 0 && filled(wording.leftOut, without.toLocaleString('en')),
     ]
       .filter(Boolean)
       .join(', ');
   }
-  if (band === 'piece') return n.piece ? `${n.piece.toLocaleString('en')} to check` : 'all fit';
-  return `${counts.ready.toLocaleString('en')} ready`;
+  if (band === 'piece')
+    return n.piece ? filled(wording.toCheck, n.piece.toLocaleString('en')) : wording.allFit2;
+  return filled(wording.ready, counts.ready.toLocaleString('en'));
 }
 
 /** The count of a folded band, short enough for its width. */
@@ -471,6 +474,6 @@ function shortCount(band: Band, state: ReturnType<typeof useJob>): string {
   const { bands: n } = state.job;
   if (band !== 'stamps') return bandCount(band, state);
   const without = state.job.counts.all - n.drawn;
-  if (without > 0) return `${without.toLocaleString('en')} left out`;
-  return n.stamps === 0 ? 'all fit' : `${n.stamps.toLocaleString('en')} to check`;
+  if (without > 0) return filled(wording.leftOut, without.toLocaleString('en'));
+  return n.stamps === 0 ? wording.allFit2 : filled(wording.toCheck, n.stamps.toLocaleString('en'));
 }

@@ -2,6 +2,7 @@
 
 import { styled } from 'styled-components';
 import { colour, row, spineWidth } from '../../kit/theme';
+import { opening as wording } from './words';
 
 /** The ledger without anything in it, in its own measures, so that little jumps. */
 const Empty = styled.main`
@@ -36,7 +37,7 @@ const Empty = styled.main`
 export function Opening() {
   return (
     <Empty>
-      <p role="status">Opening the job …</p>
+      <p role="status">{wording.openingTheJob}</p>
       <div className="says" />
       <div className="rows" />
       <div className="rows" />

@@ -7,6 +7,8 @@ import { when } from '../../kit/dates';
 import { useMay } from '../../kit/me';
 import { Page, Table } from '../../kit/index-table';
 import { Mark } from '../../kit/mark';
+import { jobsPage as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 export function JobsPage() {
   const { data, error } = useQuery({
@@ -17,34 +19,33 @@ export function JobsPage() {
   return (
     <Page>
       <header>
-        <h1>Jobs</h1>
-        {may && <Link href="/bring-in">Bring in records for a new job</Link>}
+        <h1>{wording.jobs}</h1>
+        {may && <Link href="/bring-in">{wording.bringInRecordsFor}</Link>}
       </header>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       {data && data.jobs.length === 0 && (
         <p>
-          {may ? (
-            <>
-              No jobs yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start one.
-            </>
-          ) : (
-            'No job is shared with you yet. Ask an administrator.'
-          )}
+          {may
+            ? withParts(
+                wording.noJobsYetTo,
+                <Link href="/bring-in">{wording.bringInASpreadsheet}</Link>,
+              )
+            : wording.noJobIsShared}
         </p>
       )}
       {data && data.jobs.length > 0 && (
         <Table>
           <thead>
             <tr>
-              <th>Job</th>
-              <th>List</th>
-              <th>Printed on</th>
-              <th className="n">Records</th>
-              <th className="n">Ready</th>
-              <th className="n">Needs a look</th>
-              <th className="n">Left out</th>
-              <th>Last run</th>
-              <th>Changed</th>
+              <th>{wording.job}</th>
+              <th>{wording.list}</th>
+              <th>{wording.printedOn}</th>
+              <th className="n">{wording.records}</th>
+              <th className="n">{wording.ready}</th>
+              <th className="n">{wording.needsALook}</th>
+              <th className="n">{wording.leftOut}</th>
+              <th>{wording.lastRun}</th>
+              <th>{wording.changed}</th>
             </tr>
           </thead>
           <tbody>

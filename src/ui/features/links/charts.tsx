@@ -4,6 +4,8 @@ import { scaleBand, scaleLinear } from 'd3-scale';
 import { counted } from '../../../core/base/words';
 import { colour, font } from '../../kit/theme';
 import { shortDay } from './words';
+import { charts as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 /** Scans on each of the last 14 days, as bars without an axis: high and low at a glance. */
 export function Spark({ days }: { days: readonly number[] }) {
@@ -51,10 +53,16 @@ export function DailyChart({ days }: { days: readonly { day: string; scans: numb
       width={width}
       height={height}
       role="img"
-      aria-label={`Scans a day from ${shortDay(days[0]!.day)} to ${shortDay(days.at(-1)!.day)}: ${counted(
-        days.reduce((sum, d) => sum + d.scans, 0),
-        'scan',
-      )}, ${counted(most, 'on the best day', 'on the best day')}`}
+      aria-label={filled(
+        wording.scansADayFrom,
+        shortDay(days[0]!.day),
+        shortDay(days.at(-1)!.day),
+        counted(
+          days.reduce((sum, d) => sum + d.scans, 0),
+          'scan',
+        ),
+        counted(most, wording.onTheBestDay, wording.onTheBestDay),
+      )}
       style={{ display: 'block', maxWidth: '100%' }}
     >
       {[...new Set([most, middle])]
@@ -92,7 +100,15 @@ export function DailyChart({ days }: { days: readonly { day: string; scans: numb
   );
 }
 
-const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+const weekdays = [
+  wording.mon,
+  wording.tue,
+  wording.wed,
+  wording.thu,
+  wording.fri,
+  wording.sat,
+  wording.sun,
+];
 
 /** Scans by weekday and hour: the larger the dot, the more of them. */
 export function WeekChart({ hours }: { hours: readonly (readonly number[])[] }) {
@@ -107,7 +123,12 @@ export function WeekChart({ hours }: { hours: readonly (readonly number[])[] }) 
       width={left + 24 * cell + 4}
       height={top + 7 * 14 + 16}
       role="img"
-      aria-label={`Scans by weekday and hour, the most on ${weekdays[busiest.day]} from ${busiest.hour} to ${busiest.hour + 1} o’clock`}
+      aria-label={filled(
+        wording.scansByWeekdayAnd,
+        weekdays[busiest.day],
+        busiest.hour,
+        busiest.hour + 1,
+      )}
       style={{ display: 'block', maxWidth: '100%' }}
     >
       {hours.map((row, day) => (

@@ -30,6 +30,8 @@ import { TwoCodes } from '../../kit/two-codes';
 import { DailyChart, WeekChart } from './charts';
 import { LeadsEditor, PeekPart, SpanEditor } from './rule-parts';
 import { answerWords, leadingWords, markOf, spanWords } from './words';
+import { linkInHand as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Panel = styled.section`
   overflow: auto;
@@ -105,14 +107,14 @@ export function LinkInHand({
   });
   if (error)
     return (
-      <Panel aria-label="The selected link">
+      <Panel aria-label={wording.theSelectedLink}>
         <ErrorLine>{error.message}</ErrorLine>
       </Panel>
     );
   if (!link)
     return (
-      <Panel aria-label="The selected link">
-        <Small>Loading …</Small>
+      <Panel aria-label={wording.theSelectedLink}>
+        <Small>{wording.loading}</Small>
       </Panel>
     );
   return <Shown link={link} change={change} undo={undo} />;
@@ -133,73 +135,78 @@ function Shown({
   const to = leading.kind === 'leads' ? leading.to : undefined;
   const own = link.column === null || rule.leads !== null;
   return (
-    <Panel aria-label="The selected link">
+    <Panel aria-label={wording.theSelectedLink}>
       <div>
         <h2>
           {link.column ? (
-            link.title || '(no title)'
+            link.title || wording.noTitle
           ) : (
             <TitlePart title={link.title} onUse={(title) => change({ title })} />
           )}
         </h2>
         <Small>
-          {link.list && (
-            <>
-              of{' '}
-              {link.job ? <Link href={`/jobs/${link.job}`}>{link.list.name}</Link> : link.list.name}
-              ,{' '}
-            </>
+          {withParts(
+            wording.madeByOn,
+            link.list &&
+              withParts(
+                wording.of,
+                link.job ? (
+                  <Link href={`/jobs/${link.job}`}>{link.list.name}</Link>
+                ) : (
+                  link.list.name
+                ),
+              ),
+            link.by,
+            when(link.made),
+            link.printedAt
+              ? filled(wording.printedOn, when(link.printedAt))
+              : wording.notPrintedYet,
           )}
-          made by {link.by} on {when(link.made)}
-          {link.printedAt ? `, printed on ${when(link.printedAt)}` : ', not printed yet'}
         </Small>
       </div>
       <Sentence>
         <b style={{ fontFamily: font.code }}>{spokenCode(link.code)}</b>{' '}
-        {over ? (
-          <>is permanently withdrawn.</>
-        ) : (
-          <>
-            leads to{' '}
-            <Part
-              label="Where it leads"
-              editor={(close) => (
-                <LeadsEditor
-                  now={rule.leads}
-                  column={link.column?.name}
-                  onUse={(leads) => {
-                    change({ leads });
-                    close();
-                  }}
-                />
-              )}
-            >
-              {to ??
-                (own ? (
-                  <LeadsWords leads={rule.leads!} link={link} />
-                ) : (
-                  <LeadsWords leads={link.column!.leads} link={link} />
-                ))}
-            </Part>
-            {!own && `, which follows its record`},{' '}
-            <Part
-              label="How long it works"
-              editor={(close) => (
-                <SpanEditor
-                  now={rule}
-                  onUse={(next) => {
-                    change(next);
-                    close();
-                  }}
-                />
-              )}
-            >
-              {spanWords(rule)}
-            </Part>
-            ; people who scan it{' '}
-            <PeekPart peeks={rule.peeks} onUse={(peeks) => change({ peeks })} />.
-          </>
-        )}
+        {over
+          ? wording.isPermanentlyWithdrawn
+          : withParts(
+              wording.leadsToPeopleWho,
+              <Part
+                label={wording.whereItLeads}
+                editor={(close) => (
+                  <LeadsEditor
+                    now={rule.leads}
+                    column={link.column?.name}
+                    onUse={(leads) => {
+                      change({ leads });
+                      close();
+                    }}
+                  />
+                )}
+              >
+                {to ??
+                  (own ? (
+                    <LeadsWords leads={rule.leads!} link={link} />
+                  ) : (
+                    <LeadsWords leads={link.column!.leads} link={link} />
+                  ))}
+              </Part>,
+              !own && wording.whichFollowsItsRecord,
+              <Part
+                label={wording.howLongItWorks}
+                editor={(close) => (
+                  <SpanEditor
+                    now={rule}
+                    onUse={(next) => {
+                      change(next);
+                      close();
+                    }}
+                  />
+                )}
+              >
+                {spanWords(rule)}
+              </Part>,
+              <PeekPart peeks={rule.peeks} onUse={(peeks) => change({ peeks })} />,
+            )}
       </Sentence>
       {(leading.kind === 'nowhere' || said) && !over && (
         <p
@@ -212,7 +219,9 @@ function Shown({
           }}
         >
           <Mark {...markOf(link)} />
-          {leading.kind === 'nowhere' ? `It ${leadingWords(leading)}.` : `Checked ${said}.`}
+          {leading.kind === 'nowhere'
+            ? `It ${leadingWords(leading)}.`
+            : filled(wording.checked, said)}
         </p>
       )}
       {to && (
@@ -221,37 +230,41 @@ function Shown({
           values={noValues}
           widest={100}
           codes={[
-            { name: 'the web address itself', stamp: saying(to) },
-            { name: 'with this link, same size of squares', stamp: saying(link.address) },
+            { name: wording.theWebAddressItself, stamp: saying(to) },
+            { name: wording.withThisLinkSame, stamp: saying(link.address) },
           ]}
         />
       )}
       <Small style={{ overflowWrap: 'anywhere' }}>
-        <span style={{ fontFamily: font.code }}>{link.address}</span> · add /preview to see first
-        where it leads
+        {withParts(
+          wording.addPreviewToSee,
+          <span style={{ fontFamily: font.code }}>{link.address}</span>,
+        )}
       </Small>
       <div>
-        <h3>Scans a day</h3>
+        <h3>{wording.scansADay}</h3>
         {link.scans === 0 ? (
-          <Small>{link.printed ? 'No scans since it was printed.' : 'No scans yet.'}</Small>
+          <Small>{link.printed ? wording.noScansSinceIt : wording.noScansYet}</Small>
         ) : (
           <DailyChart days={link.daily} />
         )}
       </div>
       {link.scans > 0 && (
         <div>
-          <h3>By weekday and hour</h3>
+          <h3>{wording.byWeekdayAndHour}</h3>
           <WeekChart hours={link.hours} />
           <Small style={{ marginTop: 6 }}>
-            {counted(link.scans, 'scan')},{' '}
-            {devices
-              .filter((d) => d !== 'robot' && link.devices[d])
-              .map((d) => `${deviceWords[d]} ${link.devices[d]!.toLocaleString('en')}`)
-              .join(', ')}
-            {link.devices.robot
-              ? `; ${counted(link.devices.robot, 'time')} more by bots or link previews`
-              : ''}
-            . We do not store who scanned.
+            {withParts(
+              wording.weDoNotStore,
+              counted(link.scans, 'scan'),
+              devices
+                .filter((d) => d !== 'robot' && link.devices[d])
+                .map((d) => `${deviceWords[d]} ${link.devices[d]!.toLocaleString('en')}`)
+                .join(', '),
+              link.devices.robot
+                ? filled(wording.moreByBotsOr, counted(link.devices.robot, 'time'))
+                : '',
+            )}
           </Small>
         </div>
       )}
@@ -263,10 +276,10 @@ function Shown({
 function TitlePart({ title, onUse }: { title: string; onUse: (title: string) => void }) {
   return (
     <Part
-      label="Name of the link"
+      label={wording.nameOfTheLink}
       editor={(close) => <TitleEditor title={title} onUse={(next) => (onUse(next), close())} />}
     >
-      {title || '(no title)'}
+      {title || wording.noTitle}
     </Part>
   );
 }
@@ -276,10 +289,16 @@ function TitleEditor({ title, onUse }: { title: string; onUse: (title: string) =
   const use = () => text.trim() !== '' && onUse(text.trim());
   return (
     <>
-      <Words label="Name of the link" value={text} onChange={setText} autoFocus onEnter={use} />
+      <Words
+        label={wording.nameOfTheLink}
+        value={text}
+        onChange={setText}
+        autoFocus
+        onEnter={use}
+      />
       <div>
         <MainButton isDisabled={text.trim() === ''} onPress={use}>
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </>
@@ -295,7 +314,7 @@ function LeadsWords({ leads, link }: { leads: Leads; link: LinkView }) {
           <span key={i}>{part.text}</span>
         ) : (
           <Chip key={i}>
-            {link.columns.find((c) => c.id === part.column)?.name ?? 'a deleted column'}
+            {link.columns.find((c) => c.id === part.column)?.name ?? wording.aDeletedColumn}
           </Chip>
         ),
       )}
@@ -308,7 +327,7 @@ function History({ link, undo }: { link: LinkView; undo: (batch: string) => void
   if (link.history.length === 0) return null;
   return (
     <div>
-      <h3>Changes</h3>
+      <h3>{wording.changes}</h3>
       <ul className="led">
         {link.history.map((line, i) => (
           <li key={i}>
@@ -317,13 +336,14 @@ function History({ link, undo }: { link: LinkView; undo: (batch: string) => void
               {changeWords(line, link)}
               <Small>
                 {when(line.at)}, {line.by}
-                {line.together > 1 && `, with ${(line.together - 1).toLocaleString('en')} others`}
-                {line.of === 'column' && ', for the whole column'}
-                {line.undone && ', undone'}
+                {line.together > 1 &&
+                  filled(wording.withOthers, (line.together - 1).toLocaleString('en'))}
+                {line.of === 'column' && wording.forTheWholeColumn}
+                {line.undone && wording.undone}
               </Small>
             </span>
             {may && line.of === 'link' && !line.undone && line.after.state !== 'withdrawn' && (
-              <QuietButton onPress={() => undo(line.batch)}>Undo</QuietButton>
+              <QuietButton onPress={() => undo(line.batch)}>{wording.undo}</QuietButton>
             )}
           </li>
         ))}
@@ -337,30 +357,30 @@ function changeWords({ before, after }: LinkChangeView, link: LinkView) {
   if (after.leads !== undefined)
     words.push(
       <span key="leads">
-        {after.leads ? (
-          <>
-            to <LeadsWords leads={after.leads} link={link} />
-          </>
-        ) : (
-          'follows its record again'
-        )}
-        {before.leads ? (
-          <>
-            , before to <LeadsWords leads={before.leads} link={link} />
-          </>
-        ) : (
-          before.leads === null && ', before it followed its record'
-        )}
+        {after.leads
+          ? withParts(wording.to, <LeadsWords leads={after.leads} link={link} />)
+          : wording.followsItsRecordAgain}
+        {before.leads
+          ? withParts(wording.beforeTo, <LeadsWords leads={before.leads} link={link} />)
+          : before.leads === null && wording.beforeItFollowedIts}
       </span>,
     );
   if (after.state === 'paused' || after.state === 'withdrawn') words.push(after.state);
   else if (after.state === 'open' || after.ends !== undefined || after.opens !== undefined)
     words.push(
-      `leads ${spanWords({ state: 'open', opens: after.opens ?? null, ends: after.ends ?? null, after: after.after ?? null })}`,
+      filled(
+        wording.leads,
+        spanWords({
+          state: 'open',
+          opens: after.opens ?? null,
+          ends: after.ends ?? null,
+          after: after.after ?? null,
+        }),
+      ),
     );
   if (after.peeks !== undefined)
-    words.push(after.peeks ? 'shows first where it leads' : 'goes straight there');
-  if (after.title !== undefined) words.push(`renamed to ${after.title}`);
+    words.push(after.peeks ? wording.showsFirstWhereIt : wording.goesStraightThere);
+  if (after.title !== undefined) words.push(filled(wording.renamedTo, after.title));
   return words.map((word, i) => (
     <span key={i}>
       {i > 0 && '; '}

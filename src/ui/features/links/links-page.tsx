@@ -33,6 +33,8 @@ import { LinkInHand } from './link-in-hand';
 import { NewLink } from './new-link';
 import { LeadsEditor, PeekPart, SpanEditor } from './rule-parts';
 import { leadingWords, markOf, shortDay } from './words';
+import { linksPage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Frame = styled.main`
   display: grid;
@@ -148,7 +150,7 @@ export function LinksPage() {
     ask('changeLinks', { body: { links, change: next } }).then(
       ({ batch, changed }) => {
         setTold({
-          words: `${counted(changed, 'link')} changed`,
+          words: filled(wording.changed, counted(changed, 'link')),
           batch: next.state === 'withdrawn' ? undefined : batch,
         });
         void after();
@@ -163,8 +165,12 @@ export function LinksPage() {
         setTold({
           words:
             left > 0
-              ? `${counted(undone, 'link')} undone; ${left.toLocaleString('en')} were changed since and stay`
-              : `${counted(undone, 'link')} undone`,
+              ? filled(
+                  wording.undoneWereChangedSince,
+                  counted(undone, 'link'),
+                  left.toLocaleString('en'),
+                )
+              : filled(wording.undone, counted(undone, 'link')),
         });
         void after();
       },
@@ -181,14 +187,14 @@ export function LinksPage() {
     <Frame>
       <div className="head">
         <div style={{ flex: 1 }}>
-          <h1>Links</h1>
-          <Small>Short addresses. You can change where they lead after printing.</Small>
+          <h1>{wording.links}</h1>
+          <Small>{wording.shortAddressesYouCan}</Small>
         </div>
         {may && (
           <DialogTrigger>
-            <MainButton>New link</MainButton>
+            <MainButton>{wording.newLink}</MainButton>
             <Pop placement="bottom end" offset={4}>
-              <Editor aria-label="New link">
+              <Editor aria-label={wording.newLink}>
                 {({ close }) => (
                   <NewLink
                     close={close}
@@ -219,41 +225,43 @@ export function LinksPage() {
         )}
         <div style={{ display: 'flex', gap: 18, alignItems: 'baseline' }}>
           <Sentence $minor style={{ flex: 1 }}>
-            Shown: <b>{filterWords[filter]}</b> of{' '}
-            <ChoicePart
-              looks
-              label="List"
-              value={list === undefined ? 'all' : String(list)}
-              onChange={(id) => {
-                setList(id === 'all' ? undefined : Number(id));
-                setHand(0);
-              }}
-              choices={[
-                { id: 'all', name: 'all lists' },
-                ...(counts.data?.lists ?? []).map((l) => ({
-                  id: String(l.id),
-                  name: l.name,
-                  about: counted(l.links, 'link'),
-                })),
-              ]}
-            />
-            ,{' '}
-            <ChoicePart
-              looks
-              label="Sort by"
-              value={order}
-              onChange={(id) => (setOrder(id), setHand(0))}
-              choices={[
-                { id: 'new', name: 'newest first' },
-                { id: 'scans', name: 'most scanned first' },
-                { id: 'title', name: 'by title' },
-              ]}
-            />
-            {rows.of !== undefined && `, ${counted(rows.of, 'link')}`}.
+            {withParts(
+              wording.shownOf,
+              <b>{filterWords[filter]}</b>,
+              <ChoicePart
+                looks
+                label={wording.list}
+                value={list === undefined ? 'all' : String(list)}
+                onChange={(id) => {
+                  setList(id === 'all' ? undefined : Number(id));
+                  setHand(0);
+                }}
+                choices={[
+                  { id: 'all', name: wording.allLists },
+                  ...(counts.data?.lists ?? []).map((l) => ({
+                    id: String(l.id),
+                    name: l.name,
+                    about: counted(l.links, 'link'),
+                  })),
+                ]}
+              />,
+              <ChoicePart
+                looks
+                label={wording.sortBy}
+                value={order}
+                onChange={(id) => (setOrder(id), setHand(0))}
+                choices={[
+                  { id: 'new', name: wording.newestFirst },
+                  { id: 'scans', name: wording.mostScannedFirst },
+                  { id: 'title', name: wording.byTitle },
+                ]}
+              />,
+              rows.of !== undefined && `, ${counted(rows.of, 'link')}`,
+            )}
           </Sentence>
           <div style={{ width: 280 }}>
             <Words
-              label="Search by name, code or address"
+              label={wording.searchByNameCode}
               value={search}
               onChange={(text) => (setSearch(text), setHand(0))}
             />
@@ -270,7 +278,7 @@ export function LinksPage() {
                 onPress={() => undo(told.batch!)}
                 style={{ textDecoration: 'underline' }}
               >
-                Undo
+                {wording.undo}
               </PlainButton>
             )}
           </p>
@@ -286,8 +294,8 @@ export function LinksPage() {
           tick={may ? tick : undefined}
           empty={
             filter === 'all' && words === '' && list === undefined
-              ? 'No links yet. A link is a short address for a code that you can change after printing. Create one here, or turn on links in a stamp.'
-              : 'No link matches.'
+              ? wording.noLinksYetA
+              : wording.noLinkMatches
           }
         />
         {row ? (
@@ -315,15 +323,15 @@ export function LinksPage() {
 }
 
 const filterWords: Record<LinkFilter, string> = {
-  all: 'all links',
-  open: 'open links',
-  'not-found': 'links whose web page is missing',
-  nowhere: 'links whose record was deleted',
-  ending: 'links that end today or tomorrow',
-  paused: 'paused links',
-  over: 'ended or withdrawn links',
-  unscanned: 'links printed but never scanned',
-  alone: 'links without a record',
+  all: wording.allLinks,
+  open: wording.openLinks,
+  'not-found': wording.linksWhoseWebPage,
+  nowhere: wording.linksWhoseRecordWas,
+  ending: wording.linksThatEndToday,
+  paused: wording.pausedLinks,
+  over: wording.endedOrWithdrawnLinks,
+  unscanned: wording.linksPrintedButNever,
+  alone: wording.linksWithoutARecord,
 };
 
 /** How the links stand; each count shows those that it counts. */
@@ -343,54 +351,60 @@ function CountsSentence({
   const { host } = new URL(counts.base);
   const trouble = doorTrouble(counts.base);
   const kinds: readonly [LinkFilter, number, ReactNode][] = [
-    ['open', counts.open, `${counts.open.toLocaleString('en')} open`],
+    ['open', counts.open, filled(wording.open, counts.open.toLocaleString('en'))],
     [
       'not-found',
       counts.notFound,
-      `${counts.notFound.toLocaleString('en')} ${plural(counts.notFound, 'leads to a missing page', 'lead to a missing page')}`,
+      `${counts.notFound.toLocaleString('en')} ${plural(counts.notFound, wording.leadsToAMissing, wording.leadToAMissing)}`,
     ],
     [
       'ending',
       counts.ending,
-      `${counts.ending.toLocaleString('en')} ${plural(counts.ending, 'ends', 'end')} by tomorrow`,
+      filled(
+        wording.byTomorrow,
+        counts.ending.toLocaleString('en'),
+        plural(counts.ending, 'ends', 'end'),
+      ),
     ],
-    ['paused', counts.paused, `${counts.paused.toLocaleString('en')} paused`],
-    ['over', counts.over, `${counts.over.toLocaleString('en')} ended`],
+    ['paused', counts.paused, filled(wording.paused, counts.paused.toLocaleString('en'))],
+    ['over', counts.over, filled(wording.ended, counts.over.toLocaleString('en'))],
     [
       'unscanned',
       counts.unscanned,
-      `${counts.unscanned.toLocaleString('en')} printed and never scanned`,
+      filled(wording.printedAndNeverScanned, counts.unscanned.toLocaleString('en')),
     ],
   ];
   const shown = kinds.filter(([, n], i) => n > 0 || i === 0);
   return (
     <>
       <Sentence>
-        {counted(counts.all, 'link')} on{' '}
-        <Part looks label="Address of links" editor={<HostWords counts={counts} />}>
-          {host}
-        </Part>
-        {': '}
-        {shown.map(([id, , words], i) => (
-          <span key={id}>
-            {i > 0 && ', '}
-            {id === 'not-found' && (
-              <>
-                <Mark name="look" />{' '}
-              </>
-            )}
-            <FilterWords type="button" aria-pressed={filter === id} onClick={() => show(id)}>
-              {words}
-            </FilterWords>
-          </span>
-        ))}
-        . {counted(counts.scans, 'scan')}, {counts.week.toLocaleString('en')} in the last seven
-        days. <AskPart counts={counts} onProblem={onProblem} again={again} />
+        {withParts(
+          wording.onInTheLast,
+          counted(counts.all, 'link'),
+          <Part looks label={wording.addressOfLinks} editor={<HostWords counts={counts} />}>
+            {host}
+          </Part>,
+          ': ',
+          shown.map(([id, , words], i) => (
+            <span key={id}>
+              {i > 0 && ', '}
+              {id === 'not-found' && (
+                <>
+                  <Mark name="look" />{' '}
+                </>
+              )}
+              <FilterWords type="button" aria-pressed={filter === id} onClick={() => show(id)}>
+                {words}
+              </FilterWords>
+            </span>
+          )),
+          counted(counts.scans, 'scan'),
+          counts.week.toLocaleString('en'),
+          <AskPart counts={counts} onProblem={onProblem} again={again} />,
+        )}
       </Sentence>
       {trouble && counts.all > 0 && (
-        <Warning>
-          {host} {trouble.message}. {trouble.mend} You can change the address in Settings.
-        </Warning>
+        <Warning>{withParts(wording.youCanChangeThe, host, trouble.message, trouble.mend)}</Warning>
       )}
     </>
   );
@@ -416,10 +430,12 @@ function HostWords({ counts }: { counts: LinkCounts }) {
   return (
     <div style={{ display: 'grid', gap: 6, maxWidth: 380 }}>
       <p>
-        Codes contain <span style={{ fontFamily: font.code }}>{counts.base.toUpperCase()}/…</span>,
-        in capitals, because a QR code then needs less room.
+        {withParts(
+          wording.codesContainInCapitals,
+          <span style={{ fontFamily: font.code }}>{counts.base.toUpperCase()}/…</span>,
+        )}
       </p>
-      <Small>An administrator can change the address in Settings.</Small>
+      <Small>{wording.anAdministratorCanChange}</Small>
     </div>
   );
 }
@@ -442,33 +458,40 @@ function AskPart({
   return (
     <Part
       acts
-      label="Check whether they open"
+      label={wording.checkWhetherTheyOpen}
       editor={(close) => (
         <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
           {asking ? (
             <p>
-              {asking.done.toLocaleString('en')} of {asking.of.toLocaleString('en')} checked.
+              {withParts(
+                wording.ofChecked,
+                asking.done.toLocaleString('en'),
+                asking.of.toLocaleString('en'),
+              )}
             </p>
           ) : (
-            <p>
-              Hand Stamp opens each web page once, a few at a time, at most 15 times a second per
-              server. Only their servers know whether the pages exist.
-            </p>
+            <p>{wording.handStampOpensEach}</p>
           )}
-          {counts.asked && !asking && <Small>Last checked on {when(counts.asked)}.</Small>}
+          {counts.asked && !asking && (
+            <Small>{withParts(wording.lastCheckedOn, when(counts.asked))}</Small>
+          )}
           <div>
             {asking ? (
-              <QuietButton onPress={() => turn(false, close)}>Stop checking</QuietButton>
+              <QuietButton onPress={() => turn(false, close)}>{wording.stopChecking}</QuietButton>
             ) : (
-              <MainButton onPress={() => turn(true, close)}>Check now</MainButton>
+              <MainButton onPress={() => turn(true, close)}>{wording.checkNow}</MainButton>
             )}
           </div>
         </div>
       )}
     >
       {asking
-        ? `Checking, ${asking.done.toLocaleString('en')} of ${asking.of.toLocaleString('en')}`
-        : 'Check whether they open'}
+        ? filled(
+            wording.checkingOf,
+            asking.done.toLocaleString('en'),
+            asking.of.toLocaleString('en'),
+          )
+        : wording.checkWhetherTheyOpen}
     </Part>
   );
 }
@@ -558,7 +581,7 @@ function LinkTable({
       ref={scroller}
       role="grid"
       aria-rowcount={of}
-      aria-label="Links"
+      aria-label={wording.links}
       aria-activedescendant={rows.at(hand) ? `link-${hand}` : undefined}
       tabIndex={0}
       onKeyDown={(e) => {
@@ -592,7 +615,7 @@ function LinkTable({
                       <Check
                         on={ticked.has(row.code)}
                         onChange={(on) => tick(row.code, on)}
-                        label={`Tick ${row.title || spokenCode(row.code)}`}
+                        label={filled(wording.tick, row.title || spokenCode(row.code))}
                       />
                     )}
                   </span>
@@ -607,7 +630,9 @@ function LinkTable({
                   </span>
                   <span role="gridcell" className="where" title={leadingWords(row.leading)}>
                     {leadingWords(row.leading)}
-                    {row.ends && row.leading.kind === 'leads' && ` (until ${shortDay(row.ends)})`}
+                    {row.ends &&
+                      row.leading.kind === 'leads' &&
+                      filled(wording.until, shortDay(row.ends))}
                   </span>
                   <span role="gridcell">
                     <Spark days={row.days} />
@@ -642,23 +667,23 @@ function TickedBar({
   const go = all ? changeAll : change;
   const n = all ? of : count;
   return (
-    <div className="ticked" role="region" aria-label="The ticked links">
+    <div className="ticked" role="region" aria-label={wording.theTickedLinks}>
       <b>
-        {counted(n, 'link')} {all ? 'shown, all of them' : 'ticked'}
+        {counted(n, 'link')} {all ? wording.shownAllOfThem : 'ticked'}
       </b>
       <DialogTrigger>
-        <QuietButton>Change where they lead</QuietButton>
+        <QuietButton>{wording.changeWhereTheyLead}</QuietButton>
         <Pop placement="top start" offset={4}>
-          <Editor aria-label="Change where they lead">
+          <Editor aria-label={wording.changeWhereTheyLead}>
             {({ close }) => <LeadsEditor now={null} onUse={(leads) => (go({ leads }), close())} />}
           </Editor>
         </Pop>
       </DialogTrigger>
-      <QuietButton onPress={() => go({ leads: null })}>Let them follow their records</QuietButton>
+      <QuietButton onPress={() => go({ leads: null })}>{wording.letThemFollowTheir}</QuietButton>
       <DialogTrigger>
-        <QuietButton>Pause, end or withdraw</QuietButton>
+        <QuietButton>{wording.pauseEndOrWithdraw}</QuietButton>
         <Pop placement="top start" offset={4}>
-          <Editor aria-label="Pause, end or withdraw">
+          <Editor aria-label={wording.pauseEndOrWithdraw}>
             {({ close }) => (
               <SpanEditor
                 now={{ state: 'open', opens: null, ends: null, after: null }}
@@ -669,15 +694,18 @@ function TickedBar({
         </Pop>
       </DialogTrigger>
       <span>
-        people who scan one <PeekPart peeks={false} onUse={(peeks) => go({ peeks })} />
+        {withParts(
+          wording.peopleWhoScanOne,
+          <PeekPart peeks={false} onUse={(peeks) => go({ peeks })} />,
+        )}
       </span>
       <span style={{ flex: 1 }} />
       {count < of && (
         <PlainButton onPress={() => setAll(!all)}>
-          {all ? 'Only the ticked ones' : `All ${of.toLocaleString('en')} shown`}
+          {all ? wording.onlyTheTickedOnes : filled(wording.allShown, of.toLocaleString('en'))}
         </PlainButton>
       )}
-      <PlainButton onPress={untick}>Untick</PlainButton>
+      <PlainButton onPress={untick}>{wording.untick}</PlainButton>
     </div>
   );
 }

@@ -6,6 +6,8 @@ import { leadsTrouble } from '../../../core/links/leading';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, MainButton, Sentence, Small, Words } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
+import { newLink as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 /** A link by itself; or the way to one for each record of a list. */
 export function NewLink({ onMade, close }: { onMade: (code: string) => void; close: () => void }) {
@@ -13,12 +15,12 @@ export function NewLink({ onMade, close }: { onMade: (code: string) => void; clo
   return (
     <div style={{ display: 'grid', gap: 12, width: 420 }}>
       <Pick
-        label="What is it for?"
+        label={wording.whatIsItFor}
         value={kind}
         onChange={setKind}
         choices={[
-          { id: 'one', name: 'a single link' },
-          { id: 'list', name: 'a link for each record of a list' },
+          { id: 'one', name: wording.aSingleLink },
+          { id: 'list', name: wording.aLinkForEach },
         ]}
       />
       {kind === 'one' ? <Alone onMade={(code) => (onMade(code), close())} /> : <ForList />}
@@ -43,43 +45,44 @@ function Alone({ onMade }: { onMade: (code: string) => void }) {
   return (
     <>
       <Words
-        label="Name, to find it again"
+        label={wording.nameToFindIt}
         value={title}
         onChange={setTitle}
         autoFocus
         onEnter={go}
       />
-      <Words label="Web address it leads to" value={to} onChange={setTo} onEnter={go} />
+      <Words label={wording.webAddressItLeads} value={to} onChange={setTo} onEnter={go} />
       {trouble && (
         <ErrorLine style={{ fontSize: 13 }}>
           {trouble.message} {trouble.mend}
         </ErrorLine>
       )}
       <Sentence $minor>
-        It is{' '}
-        <ChoicePart
-          label="Who it is for"
-          value={whom}
-          onChange={setWhom}
-          choices={[
-            {
-              id: 'anyone',
-              name: 'for anyone',
-              about: '9 characters, the smallest code. Use it when anyone may see the page.',
-            },
-            {
-              id: 'one',
-              name: 'for one person',
-              about: '13 characters. It cannot be guessed.',
-            },
-          ]}
-        />
-        .
+        {withParts(
+          wording.itIs,
+          <ChoicePart
+            label={wording.whoItIsFor}
+            value={whom}
+            onChange={setWhom}
+            choices={[
+              {
+                id: 'anyone',
+                name: wording.forAnyone,
+                about: wording.n9CharactersTheSmallest,
+              },
+              {
+                id: 'one',
+                name: wording.forOnePerson,
+                about: wording.n13CharactersItCannot,
+              },
+            ]}
+          />,
+        )}
       </Sentence>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={!ready || make.isPending} onPress={go}>
-          Create link
+          {wording.createLink}
         </MainButton>
       </div>
     </>
@@ -91,10 +94,7 @@ function ForList() {
   const jobs = data?.lists.flatMap((list) => list.jobs.slice(0, 1).map((job) => ({ list, job })));
   return (
     <>
-      <Small>
-        Open a stamp that leads to a web page and choose “by a short link”. Each record of the list
-        then gets its own link. Where is the stamp?
-      </Small>
+      <Small>{wording.openAStampThat}</Small>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       <ul style={{ margin: 0, paddingLeft: 18, maxHeight: 220, overflow: 'auto' }}>
         {jobs?.map(({ list, job }) => (

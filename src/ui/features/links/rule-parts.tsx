@@ -6,6 +6,8 @@ import { leadsTrouble, type Leads, type LinkRule } from '../../../core/links/lea
 import { ChoicePart, ErrorLine, MainButton, PlainButton, Small, Words } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
 import { useOurAddresses } from '../../kit/our-addresses';
+import { ruleParts as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 const none = new Set<string>();
 
@@ -40,7 +42,7 @@ export function LeadsEditor({
   return (
     <div style={{ display: 'grid', gap: 10, width: 420 }}>
       <Words
-        label="Web address it leads to"
+        label={wording.webAddressItLeads}
         value={text}
         onChange={setText}
         autoFocus
@@ -51,14 +53,16 @@ export function LeadsEditor({
           {trouble.message} {trouble.mend}
         </ErrorLine>
       ) : (
-        <Small>Takes effect at once, also for printed codes. You can undo it.</Small>
+        <Small>{wording.takesEffectAtOnce}</Small>
       )}
       <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap' }}>
         <MainButton isDisabled={text.trim() === '' || trouble !== undefined} onPress={use}>
-          Change address
+          {wording.changeAddress}
         </MainButton>
         {column !== undefined && now !== null && (
-          <PlainButton onPress={() => onUse(null)}>Follow {column} again</PlainButton>
+          <PlainButton onPress={() => onUse(null)}>
+            {withParts(wording.followAgain, column)}
+          </PlainButton>
         )}
       </div>
     </div>
@@ -76,41 +80,33 @@ export function SpanEditor({ now, onUse }: { now: Span; onUse: (change: LinkChan
   const [after, setAfter] = useState(now.after ?? '');
   const trouble =
     opens && ends && opens > ends
-      ? { message: 'It would end before it begins.', mend: 'Swap the two days.' }
+      ? { message: wording.itWouldEndBefore, mend: wording.swapTheTwoDays }
       : after.trim() === ''
         ? undefined
         : leadsTrouble({ parts: [{ kind: 'text', text: after.trim() }] }, hosts);
   return (
     <div style={{ display: 'grid', gap: 10, width: 380 }}>
       <Pick
-        label="State"
+        label={wording.state}
         value={kind}
         onChange={setKind}
         choices={[
           { id: 'open', name: 'works' },
-          { id: 'paused', name: 'is paused' },
-          { id: 'withdrawn', name: 'is permanently withdrawn' },
+          { id: 'paused', name: wording.isPaused },
+          { id: 'withdrawn', name: wording.isPermanentlyWithdrawn },
         ]}
       />
       {kind === 'open' && (
         <>
           <div style={{ display: 'flex', gap: 12 }}>
-            <Words label="From this day" type="date" value={opens} onChange={setOpens} />
-            <Words label="Until this day" type="date" value={ends} onChange={setEnds} />
+            <Words label={wording.fromThisDay} type="date" value={opens} onChange={setOpens} />
+            <Words label={wording.untilThisDay} type="date" value={ends} onChange={setEnds} />
           </div>
-          {ends && (
-            <Words
-              label="After that, lead to (leave blank to show “This link no longer works”)"
-              value={after}
-              onChange={setAfter}
-            />
-          )}
+          {ends && <Words label={wording.afterThatLeadTo} value={after} onChange={setAfter} />}
         </>
       )}
-      {kind === 'paused' && <Small>People who scan it read that it is paused.</Small>}
-      {kind === 'withdrawn' && (
-        <Small>People who scan it read that it is withdrawn. You cannot undo this.</Small>
-      )}
+      {kind === 'paused' && <Small>{wording.peopleWhoScanIt}</Small>}
+      {kind === 'withdrawn' && <Small>{wording.peopleWhoScanItRead}</Small>}
       {trouble && (
         <ErrorLine style={{ fontSize: 13 }}>
           {trouble.message} {trouble.mend}
@@ -132,7 +128,7 @@ export function SpanEditor({ now, onUse }: { now: Span; onUse: (change: LinkChan
             )
           }
         >
-          {kind === 'withdrawn' ? 'Withdraw link permanently' : 'Apply'}
+          {kind === 'withdrawn' ? wording.withdrawLinkPermanently : wording.apply}
         </MainButton>
       </div>
     </div>
@@ -143,19 +139,19 @@ export function SpanEditor({ now, onUse }: { now: Span; onUse: (change: LinkChan
 export function PeekPart({ peeks, onUse }: { peeks: boolean; onUse: (peeks: boolean) => void }) {
   return (
     <ChoicePart
-      label="What people see after a scan"
+      label={wording.whatPeopleSeeAfter}
       value={peeks ? 'first' : 'straight'}
       onChange={(id) => onUse(id === 'first')}
       choices={[
         {
           id: 'straight',
-          name: 'go straight there',
-          about: 'Add /preview to the address to see first where it leads.',
+          name: wording.goStraightThere,
+          about: wording.addPreviewToThe,
         },
         {
           id: 'first',
-          name: 'see first where it leads',
-          about: 'A page shows the address. One more press opens it.',
+          name: wording.seeFirstWhereIt,
+          about: wording.aPageShowsThe,
         },
       ]}
     />

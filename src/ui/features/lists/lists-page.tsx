@@ -15,6 +15,8 @@ import { Page, Table } from '../../kit/index-table';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
 import { ThrowAway } from '../../kit/throw-away';
+import { listsPage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** The lists: where each comes from, how it stands, and the jobs that are made of it. */
 export function ListsPage() {
@@ -26,34 +28,33 @@ export function ListsPage() {
   return (
     <Page>
       <header>
-        <h1>Lists</h1>
-        {may && <Link href="/bring-in">Bring in records for a new list</Link>}
+        <h1>{wording.lists}</h1>
+        {may && <Link href="/bring-in">{wording.bringInRecordsFor}</Link>}
       </header>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       {data && data.lists.length === 0 && (
         <p>
-          {may ? (
-            <>
-              No lists yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start one.
-            </>
-          ) : (
-            'There is no list that you can see yet. Ask an administrator.'
-          )}
+          {may
+            ? withParts(
+                wording.noListsYetTo,
+                <Link href="/bring-in">{wording.bringInASpreadsheet}</Link>,
+              )
+            : wording.thereIsNoList}
         </p>
       )}
       {data && data.lists.length > 0 && (
         <Table>
           <thead>
             <tr>
-              <th>List</th>
-              <th>From</th>
-              <th className="n">Records</th>
-              <th className="n">Needs a look</th>
-              <th className="n">Revisions</th>
-              <th>Stamps</th>
-              <th>Jobs</th>
-              <th>Changed</th>
-              <th aria-label="Rename or delete" />
+              <th>{wording.list}</th>
+              <th>{wording.from}</th>
+              <th className="n">{wording.records}</th>
+              <th className="n">{wording.needsALook}</th>
+              <th className="n">{wording.revisions}</th>
+              <th>{wording.stamps}</th>
+              <th>{wording.jobs}</th>
+              <th>{wording.changed}</th>
+              <th aria-label={wording.renameOrDelete} />
             </tr>
           </thead>
           <tbody>
@@ -82,18 +83,22 @@ export function ListsPage() {
                       <Link href={`/jobs/${job.id}`}>{job.name}</Link>
                     </span>
                   ))}
-                  <Part plain label={`New job for ${list.name}`} editor={<NewJob list={list} />}>
-                    + New job
+                  <Part
+                    plain
+                    label={filled(wording.newJobFor, list.name)}
+                    editor={<NewJob list={list} />}
+                  >
+                    {wording.newJob}
                   </Part>
                 </td>
                 <td suppressHydrationWarning>{when(list.updated)}</td>
                 <td>
                   <Part
                     plain
-                    label={`Rename or delete ${list.name}`}
+                    label={filled(wording.renameOrDelete2, list.name)}
                     editor={(close) => <ListEditor list={list} close={close} />}
                   >
-                    Edit
+                    {wording.edit}
                   </Part>
                 </td>
               </tr>
@@ -122,7 +127,7 @@ function NewJob({ list }: { list: ListSummary }) {
       }}
     >
       <Words
-        label={`New job with the records and stamps of ${list.name}`}
+        label={filled(wording.newJobWithThe, list.name)}
         value={name}
         onChange={setName}
         autoFocus
@@ -132,7 +137,7 @@ function NewJob({ list }: { list: ListSummary }) {
         isDisabled={name.trim() === '' || make.isPending}
         style={{ padding: '6px 12px' }}
       >
-        Create job
+        {wording.createJob}
       </MainButton>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
     </form>
@@ -143,10 +148,10 @@ function NewJob({ list }: { list: ListSummary }) {
 function stopping({ checkpoints, orders }: ListSummary): string {
   const parts = [
     checkpoints.length > 0 &&
-      `${plural(checkpoints.length, 'the checkpoint')} ${checkpoints.join(', ')}`,
-    orders.length > 0 && `${plural(orders.length, 'the standing order')} ${orders.join(', ')}`,
+      `${plural(checkpoints.length, wording.theCheckpoint)} ${checkpoints.join(', ')}`,
+    orders.length > 0 && `${plural(orders.length, wording.theStandingOrder)} ${orders.join(', ')}`,
   ].filter(Boolean);
-  return parts.length === 0 ? '' : ` These stop working: ${parts.join('; ')}.`;
+  return parts.length === 0 ? '' : filled(wording.theseStopWorking, parts.join('; '));
 }
 
 function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
@@ -174,9 +179,9 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
           rename.mutate();
         }}
       >
-        <Words label="Name of this list" value={name} onChange={setName} autoFocus />
+        <Words label={wording.nameOfThisList} value={name} onChange={setName} autoFocus />
         <QuietButton type="submit" isDisabled={name.trim() === ''}>
-          Rename
+          {wording.rename}
         </QuietButton>
       </form>
       {rename.error && <ErrorLine>{rename.error.message}</ErrorLine>}
@@ -185,8 +190,26 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
       </div>
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
-          what="this list"
-          says={`This deletes ${counted(list.records, 'record', 'records')}${jobs.length ? `, and ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}.${stopping(list)}${links?.printed ? ` ${counted(links.printed, 'printed code uses its links and leads', 'printed codes use its links and lead')} nowhere after that.` : ''}${unknown ? ' It is not known whether printed codes use its links.' : ''} This cannot be undone.`}
+          what={wording.thisList}
+          says={filled(
+            wording.thisDeletesThisCannot,
+            counted(list.records, 'record', 'records'),
+            jobs.length
+              ? filled(
+                  wording.andWithTheirRuns,
+                  plural(jobs.length, wording.theJob),
+                  jobs.join(', '),
+                )
+              : '',
+            stopping(list),
+            links?.printed
+              ? filled(
+                  wording.nowhereAfterThat,
+                  counted(links.printed, wording.printedCodeUsesIts, wording.printedCodesUseIts),
+                )
+              : '',
+            unknown ? wording.itIsNotKnown : '',
+          )}
           onThrow={() => ask('removeList', { params: { id: list.id } }).then(done)}
         />
       </div>

@@ -7,6 +7,8 @@ import { PlainButton, QuietButton, Small } from '../../kit/controls';
 import { useCode } from '../../kit/core-client';
 import { colour } from '../../kit/theme';
 import type { Variant } from './wear-panel';
+import { comparison as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 /** A variant that is held, beside the one in hand, with what differs in numbers. */
 export function Comparison({
@@ -22,29 +24,29 @@ export function Comparison({
 }) {
   const before = useCode(held?.stamp, values);
   const now = useCode(stamp, values);
-  const hold = () => setHeld({ name: 'the saved version', stamp });
+  const hold = () => setHeld({ name: wording.theSavedVersion, stamp });
   if (!held)
     return (
       <div>
         <QuietButton looks onPress={hold}>
-          Keep for comparison
+          {wording.keepForComparison}
         </QuietButton>{' '}
-        <Small as="span">then change the sentence. Both are shown side by side.</Small>
+        <Small as="span">{wording.thenChangeTheSentence}</Small>
       </div>
     );
   const rows = [
-    ['the saved version', before],
-    ['this one', now],
+    [wording.theSavedVersion, before],
+    [wording.thisOne, now],
   ] as const;
   return (
-    <section aria-label="Two variants">
+    <section aria-label={wording.twoVariants}>
       <div style={{ display: 'flex', gap: 10, alignItems: 'baseline', marginBottom: 6 }}>
-        <h2>Saved version and this one</h2>
+        <h2>{wording.savedVersionAndThis}</h2>
         <PlainButton looks onPress={() => setHeld(undefined)}>
-          Stop comparing
+          {wording.stopComparing}
         </PlainButton>
         <PlainButton looks onPress={hold}>
-          Replace the saved version
+          {wording.replaceTheSavedVersion}
         </PlainButton>
       </div>
       <div style={{ display: 'flex', gap: 34 }}>
@@ -57,16 +59,16 @@ export function Comparison({
                 label={name}
               />
             ) : (
-              <div style={{ width: 110 }}>no code</div>
+              <div style={{ width: 110 }}>{wording.noCode}</div>
             )}
             <div style={{ fontSize: 13 }}>
               <p style={{ fontWeight: 700 }}>{name}</p>
               {code && (
                 <>
                   <p>
-                    {code.widthMm.toFixed(1)} by {code.heightMm.toFixed(1)} mm
+                    {withParts(wording.byMm, code.widthMm.toFixed(1), code.heightMm.toFixed(1))}
                   </p>
-                  <p>squares of {code.moduleMm.toFixed(3)} mm</p>
+                  <p>{withParts(wording.squaresOfMm, code.moduleMm.toFixed(3))}</p>
                   <p style={{ color: colour.inkSoft }}>
                     {Object.entries(code.facts)
                       .filter(([k]) =>

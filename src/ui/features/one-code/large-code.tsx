@@ -6,6 +6,8 @@ import { CodeSvg } from '../../kit/code-picture';
 import { useCode } from '../../kit/core-client';
 import { colour, font } from '../../kit/theme';
 import { channelName, type Message, type Shown } from './channel';
+import { largeCode as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const Stage = styled.main`
   display: grid;
@@ -42,14 +44,14 @@ export function LargeCode() {
     };
   }, []);
   const code = useCode(shown?.stamp, shown?.values);
-  if (!shown) return <Stage>Choose a code on the One code screen to show it here.</Stage>;
+  if (!shown) return <Stage>{wording.chooseACodeOn}</Stage>;
   const wide = code ? Math.min(side, (side * code.columns) / code.rows) : side;
   return (
     <Stage>
       {code ? (
-        <CodeSvg code={code} size={wide} label={`Code of ${shown.title}`} />
+        <CodeSvg code={code} size={wide} label={filled(wording.codeOf, shown.title)} />
       ) : (
-        <p>{code === null ? 'There is no code for this record.' : ''}</p>
+        <p>{code === null ? wording.thereIsNoCode : ''}</p>
       )}
       <h1>{shown.title}</h1>
     </Stage>

@@ -32,6 +32,8 @@ import { Comparison } from './comparison';
 import { SaveRow } from './save-row';
 import { SourcePart, titleOfSource, useSourceJob, type Source } from './source-part';
 import { WearPanel, type Variant } from './wear-panel';
+import { oneCode as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 const Screen = styled.main`
   display: grid;
@@ -117,7 +119,7 @@ const Fits = styled.ul`
 const ownStamp = (): Stamp => ({
   ...firstStamp([]),
   id: 'one',
-  name: 'One code',
+  name: wording.oneCode,
   does: wordsPurpose,
 });
 
@@ -200,16 +202,16 @@ export function OneCode() {
             values={values}
             columns={columns}
           />
-          <Left aria-label="The code">
+          <Left aria-label={wording.theCode}>
             <Paper>
               {code ? (
                 <CodeInHand stamp={stamp} change={change} code={code} size={Math.min(wide, 286)} />
               ) : (
                 <Small style={{ maxWidth: 260, textAlign: 'center' }}>
                   {fromJob && !source.record
-                    ? 'Choose a record to see its code.'
+                    ? wording.chooseARecordTo
                     : verdict.mark === 'ready'
-                      ? 'drawing …'
+                      ? wording.drawing
                       : verdict.reason}
                 </Small>
               )}
@@ -217,7 +219,7 @@ export function OneCode() {
             {code && (
               <>
                 <div>
-                  <h3>Save or copy</h3>
+                  <h3>{wording.saveOrCopy}</h3>
                   <SaveRow stamp={stamp} values={values} title={title} />
                   <PlainButton
                     looks
@@ -228,7 +230,7 @@ export function OneCode() {
                       textUnderlineOffset: 3,
                     }}
                   >
-                    Open the loupe
+                    {wording.openTheLoupe}
                   </PlainButton>
                   <PlainButton
                     looks
@@ -237,34 +239,38 @@ export function OneCode() {
                     }
                     style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
                   >
-                    Show large in its own window
+                    {wording.showLargeInIts}
                   </PlainButton>
                 </div>
                 <div>
-                  <h3>Says</h3>
+                  <h3>{wording.says}</h3>
                   <p className="says">{shownPayload}</p>
                 </div>
                 <div aria-live="polite">
-                  <h3>Test scan of this code</h3>
+                  <h3>{wording.testScanOfThis}</h3>
                   <ReadingWords report={report} payload={payload} />
                 </div>
                 <div>
-                  <h3>A phone would</h3>
+                  <h3>{wording.aPhoneWould}</h3>
                   <p>{phoneWould(payload, holdsElements(stamp.symbology))}</p>
                   <UnpackedFields payload={shownPayload} />
                 </div>
                 <div>
                   <h3>
-                    True size, {code.widthMm.toFixed(1)} by {code.heightMm.toFixed(1)} mm
+                    {withParts(
+                      wording.trueSizeByMm,
+                      code.widthMm.toFixed(1),
+                      code.heightMm.toFixed(1),
+                    )}
                   </h3>
                   <div style={{ overflow: 'auto', marginTop: 4 }}>
-                    <CodeSvg code={code} size={trueSize} label="The code at true size" />
+                    <CodeSvg code={code} size={trueSize} label={wording.theCodeAtTrue} />
                   </div>
                 </div>
               </>
             )}
           </Left>
-          <Right aria-label="Stamp">
+          <Right aria-label={wording.stamp}>
             <div>
               <Sentence as="h1" style={{ font: `700 21px/1.4 ${font.title}`, marginBottom: 6 }}>
                 <SourcePart
@@ -278,22 +284,23 @@ export function OneCode() {
               </Sentence>
               {fromJob && stamps.length > 1 && (
                 <Sentence $minor>
-                  With its stamp{' '}
-                  <ChoicePart
-                    looks
-                    label="Stamp"
-                    value={jobStamp?.id}
-                    onChange={(id) => {
-                      setWhich(stamps.findIndex((s) => s.id === id));
-                      setChanged(undefined);
-                    }}
-                    choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
-                  />
-                  .
+                  {withParts(
+                    wording.withItsStamp,
+                    <ChoicePart
+                      looks
+                      label={wording.stamp}
+                      value={jobStamp?.id}
+                      onChange={(id) => {
+                        setWhich(stamps.findIndex((s) => s.id === id));
+                        setChanged(undefined);
+                      }}
+                      choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
+                    />,
+                  )}
                 </Sentence>
               )}
               <StampSentence stamp={stamp} change={change} />
-              {changed && <Small>This changes only here. The job keeps its stamp as it is.</Small>}
+              {changed && <Small>{wording.thisChangesOnlyHere}</Small>}
             </div>
             {payload && (
               <div
@@ -317,14 +324,16 @@ export function OneCode() {
             {payload && (
               <WearPanel
                 variants={
-                  held ? [held, { name: 'this one', stamp }] : [{ name: 'this one', stamp }]
+                  held
+                    ? [held, { name: wording.thisOne, stamp }]
+                    : [{ name: wording.thisOne, stamp }]
                 }
                 values={values}
               />
             )}
             {payload && !keptBack && (
-              <section aria-label="Code type">
-                <h2>Code type</h2>
+              <section aria-label={wording.codeType}>
+                <h2>{wording.codeType}</h2>
                 <Fits>
                   {fitsOfOne(stamp, values)
                     .sort((a, b) => a.misfits - b.misfits)

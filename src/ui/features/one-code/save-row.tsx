@@ -6,37 +6,39 @@ import type { Values } from '../../../core/records/columns';
 import type { CodeFileKind } from '../../../workers/protocol';
 import { ErrorLine, QuietButton, Small } from '../../kit/controls';
 import { codeFile } from '../../kit/core-client';
+import { saveRow as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const kinds: readonly { kind: CodeFileKind; name: string; type: string; good: string }[] = [
   {
     kind: 'svg',
     name: 'SVG',
     type: 'image/svg+xml',
-    good: 'web pages and drawing programs; sharp at every size',
+    good: wording.webPagesAndDrawing,
   },
   {
     kind: 'png',
     name: 'PNG',
     type: 'image/png',
-    good: 'documents, spreadsheets and screens; whole dots at the chosen size',
+    good: wording.documentsSpreadsheetsAndScreens,
   },
   {
     kind: 'pdf',
     name: 'PDF',
     type: 'application/pdf',
-    good: 'print; exactly as large as the code',
+    good: wording.printExactlyAsLarge,
   },
   {
     kind: 'eps',
     name: 'EPS',
     type: 'application/postscript',
-    good: 'printers’ layout programs that ask for it',
+    good: wording.printersLayoutProgramsThat,
   },
   {
     kind: 'jpeg',
     name: 'JPEG',
     type: 'image/jpeg',
-    good: 'programs that accept nothing else; its edges are a little soft',
+    good: wording.programsThatAcceptNothing,
   },
 ];
 
@@ -51,7 +53,7 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
     try {
       setSaid(await work());
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'That did not work. Try again.');
+      setProblem(error instanceof Error ? error.message : wording.thatDidNotWork);
     }
   };
   const make = async ({ kind, type }: (typeof kinds)[number]) =>
@@ -68,11 +70,10 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
   const copy = () =>
     guarded(async () => {
       // there is none on pages that came neither over HTTPS nor from this very machine
-      if (!('clipboard' in navigator))
-        throw new Error('Your browser blocked copying. Save the picture instead.');
+      if (!('clipboard' in navigator)) throw new Error(wording.yourBrowserBlockedCopying);
       // the picture may still be on its way when the clipboard is opened, as browsers want it
       await navigator.clipboard.write([new ClipboardItem({ 'image/png': make(kinds[1]!) })]);
-      return 'Copied as a picture.';
+      return wording.copiedAsAPicture;
     });
   return (
     <div>
@@ -89,11 +90,11 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
           </QuietButton>
         ))}
         <QuietButton looks onPress={() => void copy()}>
-          Copy
+          {wording.copy}
         </QuietButton>
       </div>
       <Small style={{ marginTop: 5, minHeight: 34 }} role="status">
-        {said ?? `${hint!.name} is good for ${hint!.good}.`}
+        {said ?? filled(wording.isGoodFor, hint!.name, hint!.good)}
       </Small>
       {problem && <ErrorLine>{problem}</ErrorLine>}
     </div>

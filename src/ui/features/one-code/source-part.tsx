@@ -6,6 +6,8 @@ import { keyColumn, type Column } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { ask } from '../../kit/api';
 import { ChoicePart, Choose, ErrorLine, Part, Small, Words } from '../../kit/controls';
+import { sourcePart as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /**
  * Where the code comes from: a value that is typed, or a record of a job with one of its stamps.
@@ -21,7 +23,7 @@ const nameOf = (row: LedgerRow, columns: readonly Column[]): string => {
   return (
     [name && shown(row.values[name.id] ?? ''), key && shown(row.values[key.id] ?? '')]
       .filter(Boolean)
-      .join(', ') || `record ${row.number}`
+      .join(', ') || filled(wording.record, row.number)
   );
 };
 
@@ -47,42 +49,39 @@ export function SourcePart({
   onChange: (source: Source) => void;
 }) {
   const jobs = useQuery({ queryKey: ['jobs'], queryFn: () => ask('listJobs') }).data?.jobs ?? [];
-  return (
-    <>
-      One code for{' '}
-      <ChoicePart
-        looks
-        label="Where the code comes from"
-        value={source.job === undefined ? 'own' : String(source.job)}
-        onChange={(id) => onChange(id === 'own' ? {} : { job: Number(id) })}
-        choices={[
-          { id: 'own', name: 'a value I type' },
-          ...jobs.map((j) => ({
-            id: String(j.id),
-            name: `a record of ${j.name}`,
-            about: `${j.records.toLocaleString('en')} records`,
-          })),
-        ]}
-      />
-      {source.job !== undefined && (
-        <>
-          :{' '}
-          <Part
-            looks
-            label="The record"
-            editor={(close) => (
-              <RecordPicker
-                job={job}
-                onPick={(record) => (onChange({ ...source, record }), close())}
-              />
-            )}
-          >
-            {source.record && job ? nameOf(source.record, job.list.columns) : 'choose one'}
-          </Part>
-        </>
-      )}
-      .
-    </>
+  return withParts(
+    wording.oneCodeFor,
+    <ChoicePart
+      looks
+      label={wording.whereTheCodeComes}
+      value={source.job === undefined ? 'own' : String(source.job)}
+      onChange={(id) => onChange(id === 'own' ? {} : { job: Number(id) })}
+      choices={[
+        { id: 'own', name: wording.aValueIType },
+        ...jobs.map((j) => ({
+          id: String(j.id),
+          name: filled(wording.aRecordOf, j.name),
+          about: filled(wording.records, j.records.toLocaleString('en')),
+        })),
+      ]}
+    />,
+    source.job !== undefined && (
+      <>
+        :{' '}
+        <Part
+          looks
+          label={wording.theRecord}
+          editor={(close) => (
+            <RecordPicker
+              job={job}
+              onPick={(record) => (onChange({ ...source, record }), close())}
+            />
+          )}
+        >
+          {source.record && job ? nameOf(source.record, job.list.columns) : wording.chooseOne}
+        </Part>
+      </>
+    ),
   );
 }
 
@@ -104,14 +103,14 @@ function RecordPicker({
     enabled: job !== undefined,
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!job) return <Small>Loading the job …</Small>;
+  if (!job) return <Small>{wording.loadingTheJob}</Small>;
   return (
     <>
-      <Words label="Find by any of its words" value={query} onChange={setQuery} autoFocus />
-      {data && data.rows.length === 0 && <Small>No record contains these words.</Small>}
+      <Words label={wording.findByAnyOf} value={query} onChange={setQuery} autoFocus />
+      {data && data.rows.length === 0 && <Small>{wording.noRecordContainsThese}</Small>}
       {data && data.rows.length > 0 && (
         <Choose
-          label="Records"
+          label={wording.records2}
           value={undefined}
           onChange={(id) => onPick(data.rows.find((r) => String(r.id) === id)!)}
           choices={data.rows.map((r) => ({ id: String(r.id), name: nameOf(r, job.list.columns) }))}
@@ -119,7 +118,10 @@ function RecordPicker({
       )}
       {data && data.total > data.rows.length && (
         <Small>
-          {(data.total - data.rows.length).toLocaleString('en')} more. Type more letters.
+          {withParts(
+            wording.moreTypeMoreLetters,
+            (data.total - data.rows.length).toLocaleString('en'),
+          )}
         </Small>
       )}
     </>

@@ -11,6 +11,8 @@ import { QuietButton, Small } from '../../kit/controls';
 import { measureWear } from '../../kit/core-client';
 import { noRealDifference, survivalWords } from '../../editors/stamp/survival';
 import { colour } from '../../kit/theme';
+import { wearPanel as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 export interface Variant {
   name: string;
@@ -57,19 +59,19 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
     setBusy(undefined);
   };
   return (
-    <section aria-label="Wear test">
+    <section aria-label={wording.wearTest}>
       <div style={{ display: 'flex', gap: 12, alignItems: 'baseline', marginBottom: 8 }}>
-        <h2>Wear test</h2>
+        <h2>{wording.wearTest}</h2>
         {busy ? (
           <>
-            <Small role="status">measuring: {busy} …</Small>
+            <Small role="status">{withParts(wording.measuring, busy)}</Small>
             <QuietButton looks onPress={() => (stop.current = true)}>
-              Stop
+              {wording.stop}
             </QuietButton>
           </>
         ) : (
           <QuietButton looks onPress={() => void run()}>
-            {known ? 'Run the wear test again' : 'Run the wear test'}
+            {known ? wording.runTheWearTest : wording.runTheWearTest2}
           </QuietButton>
         )}
       </div>
@@ -102,17 +104,10 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
                 <Chart key={wear.id} wear={wear} curves={known[wear.id]!} />
               ))}
           </Grid>
-          <Small style={{ marginTop: 8 }}>
-            Each point is a test read of this code, repeated 16 times, or 64 times if that does not
-            decide. Each variant gets the same damage. A range says between which amounts three of
-            four are read. A phone may do better or worse. Distance is for a camera of 1,920 pixels
-            across 65°.
-          </Small>
+          <Small style={{ marginTop: 8 }}>{wording.eachPointIsA}</Small>
         </>
       ) : (
-        !busy && (
-          <Small>This code and look have not been tested yet. The test takes some seconds.</Small>
-        )
+        !busy && <Small>{wording.thisCodeAndLook}</Small>
       )}
     </section>
   );
@@ -133,14 +128,17 @@ function Chart({ wear, curves }: { wear: Wear; curves: readonly (WearCurve | und
     <figure>
       <figcaption>{wear.name}</figcaption>
       <p style={{ fontSize: 13 }}>
-        {noRealDifference(wear, curves) && 'no real difference: '}
-        reads {wear.id === 'distance' ? 'to about' : 'up to'}{' '}
-        {curves.map((curve, i) => (
-          <span key={i} style={{ color: i ? colour.look : colour.violetDeep, fontWeight: 700 }}>
-            {i > 0 && ' and '}
-            {survives(curve)}
-          </span>
-        ))}
+        {withParts(
+          wording.reads,
+          noRealDifference(wear, curves) && wording.noRealDifference,
+          wear.id === 'distance' ? wording.toAbout : wording.upTo,
+          curves.map((curve, i) => (
+            <span key={i} style={{ color: i ? colour.look : colour.violetDeep, fontWeight: 700 }}>
+              {i > 0 && ' and '}
+              {survives(curve)}
+            </span>
+          )),
+        )}
       </p>
       <svg
         width={size.width}

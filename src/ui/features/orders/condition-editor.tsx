@@ -5,18 +5,19 @@ import type { Condition } from '../../../core/orders/conditions';
 import { Choose, MainButton, PlainButton, Words } from '../../kit/controls';
 import { Scroll } from '../../kit/scroll';
 import type { Held } from './use-order';
+import { conditionEditor as wording } from './words';
 
 type Of = Condition['of'];
 const comparisons = [
   { id: 'is', name: 'is' },
-  { id: 'is-not', name: 'is not' },
-  { id: 'filled', name: 'is not blank' },
-  { id: 'blank', name: 'is blank' },
+  { id: 'is-not', name: wording.isNot },
+  { id: 'filled', name: wording.isNotBlank },
+  { id: 'blank', name: wording.isBlank },
   { id: 'contains', name: 'contains' },
-  { id: 'begins', name: 'begins with' },
-  { id: 'ends', name: 'ends with' },
-  { id: 'before', name: 'is before (a day, or less than a number)' },
-  { id: 'more', name: 'is after (a day, or more than a number)' },
+  { id: 'begins', name: wording.beginsWith },
+  { id: 'ends', name: wording.endsWith },
+  { id: 'before', name: wording.isBeforeADay },
+  { id: 'more', name: wording.isAfterADay },
 ] as const;
 
 /** One thing that must hold before an order goes on. */
@@ -36,17 +37,17 @@ export function ConditionEditor({
   const columns = held.columnsBefore(0);
   const file = when.kind === 'document';
   const kinds: readonly { id: Of; name: string; about?: string }[] = [
-    { id: 'column', name: 'the value of a column' },
-    { id: 'done', name: 'whether this was done before for the record' },
-    { id: 'fits', name: 'whether its stamps fit' },
+    { id: 'column', name: wording.theValueOfA },
+    { id: 'done', name: wording.whetherThisWasDone },
+    { id: 'fits', name: wording.whetherItsStampsFit },
     ...(file || when.kind === 'call'
-      ? [{ id: 'record' as const, name: 'whether its record is known' }]
+      ? [{ id: 'record' as const, name: wording.whetherItsRecordIs }]
       : []),
     ...(file
       ? [
-          { id: 'ending' as const, name: 'what kind of file it is' },
-          { id: 'bytes' as const, name: 'how large it is' },
-          { id: 'pages' as const, name: 'how many pages it has' },
+          { id: 'ending' as const, name: wording.whatKindOfFile },
+          { id: 'bytes' as const, name: wording.howLargeItIs },
+          { id: 'pages' as const, name: wording.howManyPagesIt },
         ]
       : []),
   ];
@@ -54,7 +55,7 @@ export function ConditionEditor({
     <div style={{ display: 'grid', gap: 12, width: 400 }}>
       {of === undefined ? (
         <Choose
-          label="What to check"
+          label={wording.whatToCheck}
           value={undefined}
           onChange={(id) => (id === 'fits' || id === 'record' ? onUse({ of: id }) : setOf(id))}
           choices={kinds}
@@ -64,7 +65,7 @@ export function ConditionEditor({
       )}
       {onLeave && (
         <div>
-          <PlainButton onPress={onLeave}>Delete condition</PlainButton>
+          <PlainButton onPress={onLeave}>{wording.deleteCondition}</PlainButton>
         </div>
       )}
     </div>
@@ -95,17 +96,17 @@ function Fields({
   if (of === 'done')
     return (
       <Choose
-        label="Whether it was done"
+        label={wording.whetherItWasDone}
         value={condition?.of === 'done' ? (condition.done ? 'yes' : 'no') : undefined}
         onChange={(id) => onUse({ of, done: id === 'yes' })}
         choices={[
-          { id: 'no', name: 'it was not done for this record yet' },
-          { id: 'yes', name: 'it was done for this record before' },
+          { id: 'no', name: wording.itWasNotDone },
+          { id: 'yes', name: wording.itWasDoneFor },
         ]}
       />
     );
   if (of === 'fits' || of === 'record')
-    return <MainButton onPress={() => onUse({ of })}>Apply</MainButton>;
+    return <MainButton onPress={() => onUse({ of })}>{wording.apply}</MainButton>;
   const wantsValue = is !== 'blank' && is !== 'filled';
   const amount = Number(number.replace(',', '.'));
   const next: Condition | undefined =
@@ -124,36 +125,36 @@ function Fields({
     <>
       {of === 'column' && (
         <>
-          <Scroll label="Which column?">
+          <Scroll label={wording.whichColumn}>
             <Choose
-              label="Column"
+              label={wording.column}
               value={column}
               onChange={setColumn}
               choices={columns.map((c) => ({ id: c.id, name: c.name }))}
             />
           </Scroll>
-          <Scroll label="Which comparison?">
-            <Choose label="Comparison" value={is} onChange={setIs} choices={comparisons} />
+          <Scroll label={wording.whichComparison}>
+            <Choose label={wording.comparison} value={is} onChange={setIs} choices={comparisons} />
           </Scroll>
-          {wantsValue && <Words label="Value" value={value} onChange={setValue} />}
+          {wantsValue && <Words label={wording.value} value={value} onChange={setValue} />}
         </>
       )}
       {of === 'ending' && (
-        <Words label="File ending, such as pdf" value={value} onChange={setValue} autoFocus />
+        <Words label={wording.fileEndingSuchAs} value={value} onChange={setValue} autoFocus />
       )}
       {(of === 'bytes' || of === 'pages') && (
         <>
           <Choose
-            label="How many"
+            label={wording.howMany}
             value={more}
             onChange={setMore}
             choices={[
-              { id: 'at-most', name: 'at most' },
-              { id: 'more', name: 'more than' },
+              { id: 'at-most', name: wording.atMost },
+              { id: 'more', name: wording.moreThan },
             ]}
           />
           <Words
-            label={of === 'bytes' ? 'Megabytes' : 'Pages'}
+            label={of === 'bytes' ? wording.megabytes : 'Pages'}
             value={number}
             onChange={setNumber}
           />
@@ -161,7 +162,7 @@ function Fields({
       )}
       <div>
         <MainButton isDisabled={!next} onPress={() => next && onUse(next)}>
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </>

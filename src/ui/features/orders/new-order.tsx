@@ -8,38 +8,39 @@ import { orderSchema } from '../../../core/orders/order';
 import { ask } from '../../kit/api';
 import { Choose, ErrorLine, Small } from '../../kit/controls';
 import { useChoices } from './use-order';
+import { newOrder as wording } from './words';
 
 const ready: readonly { id: ReadyKind | 'own'; name: string; about: string }[] = [
-  { id: 'own', name: 'Write your own', about: 'Starts when a record is added.' },
+  { id: 'own', name: wording.writeYourOwn, about: wording.startsWhenARecord },
   {
     id: 'volunteers',
-    name: 'Email a code to each new person',
-    about: 'When a record is added: make its code and email it.',
+    name: wording.emailACodeTo,
+    about: wording.whenARecordIs,
   },
   {
     id: 'agreements',
-    name: 'A code on every PDF that arrives in the In-tray',
-    about: 'Only PDFs whose record is known, once each, on the page that the job sets.',
+    name: wording.aCodeOnEvery,
+    about: wording.onlyPDFsWhoseRecord,
   },
   {
     id: 'signs',
-    name: 'A sign for each new record',
-    about: 'When a record has a location: make its sign and put it into the Out-tray.',
+    name: wording.aSignForEach,
+    about: wording.whenARecordHas,
   },
   {
     id: 'check-in',
-    name: 'The check-in sheet, every Friday',
-    about: 'On a schedule, for all records that are ready.',
+    name: wording.theCheckInSheet,
+    about: wording.onAScheduleFor,
   },
   {
     id: 'links',
-    name: 'A link and a picture address for each new record',
-    about: 'Created and written into the record.',
+    name: wording.aLinkAndA,
+    about: wording.createdAndWrittenInto,
   },
   {
     id: 'withdrawals',
-    name: 'Call a web address when something is withdrawn',
-    about: 'When a column gets a certain value: call another program.',
+    name: wording.callAWebAddress,
+    about: wording.whenAColumnGets,
   },
 ];
 
@@ -54,10 +55,10 @@ export function NewOrder() {
       if (kind !== 'own') return ask('makeOrder', { body: { ready: kind } });
       const { lists = [] } = choices.data ?? (await choices.refetch()).data ?? {};
       const [list] = lists;
-      if (!list) throw new Error('Add a list first. A standing order needs records.');
+      if (!list) throw new Error(wording.addAListFirst);
       return ask('makeOrder', {
         body: {
-          name: 'New standing order',
+          name: wording.newStandingOrder,
           document: orderSchema.parse({
             when: { kind: 'record', list: list.id, on: ['came'] },
             conditions: { all: true, list: [] },
@@ -74,12 +75,9 @@ export function NewOrder() {
   });
   return (
     <div style={{ display: 'grid', gap: 10, width: 420 }}>
-      <Small>
-        Each one starts turned off and uses your own lists and jobs. Change its parts, check its
-        rehearsal, then turn it on.
-      </Small>
+      <Small>{wording.eachOneStartsTurned}</Small>
       <Choose
-        label="Which standing order"
+        label={wording.whichStandingOrder}
         value={undefined}
         onChange={(kind) => !make.isPending && make.mutate(kind)}
         choices={ready}

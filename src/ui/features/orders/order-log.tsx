@@ -11,6 +11,8 @@ import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
 import { colour } from '../../kit/theme';
+import { orderLog as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const marks: Record<Firing['state'], MarkName> = {
   waiting: 'none',
@@ -21,12 +23,12 @@ const marks: Record<Firing['state'], MarkName> = {
   declined: 'out',
 };
 const stateWords: Record<Firing['state'], string> = {
-  waiting: 'in progress',
-  asking: 'waiting for approval',
+  waiting: wording.inProgress,
+  asking: wording.waitingForApproval,
   done: 'done',
   stopped: 'stopped',
   failed: 'failed',
-  declined: 'not sent',
+  declined: wording.notSent,
 };
 
 const List = styled.ol`
@@ -100,7 +102,7 @@ export function OrderLog({ order }: { order: number | undefined }) {
   const firings = log.data?.pages.flatMap((p) => p.firings) ?? [];
   const failed = firings.filter((f) => f.state === 'failed').length;
   return (
-    <section aria-label="What it did">
+    <section aria-label={wording.whatItDid}>
       <div
         style={{
           display: 'flex',
@@ -127,7 +129,7 @@ export function OrderLog({ order }: { order: number | undefined }) {
               doing(ask('fireFailedAgain', { params: { id: order }, body: { from: 'step' } }))
             }
           >
-            Retry all that failed
+            {wording.retryAllThatFailed}
           </PlainButton>
         )}
       </div>
@@ -136,10 +138,10 @@ export function OrderLog({ order }: { order: number | undefined }) {
       {log.data && firings.length === 0 && (
         <p style={{ borderTop: `1.5px solid ${colour.ink}`, paddingTop: 12 }}>
           {state
-            ? 'Nothing here.'
+            ? wording.nothingHere
             : order === undefined
-              ? 'No standing order started in the last day.'
-              : 'Not started yet.'}
+              ? wording.noStandingOrderStarted
+              : wording.notStartedYet}
         </p>
       )}
       {firings.length > 0 && (
@@ -151,7 +153,7 @@ export function OrderLog({ order }: { order: number | undefined }) {
       )}
       {log.hasNextPage && (
         <QuietButton looks onPress={() => void log.fetchNextPage()} style={{ marginTop: 10 }}>
-          Show earlier ones
+          {wording.showEarlierOnes}
         </QuietButton>
       )}
     </section>
@@ -188,20 +190,20 @@ function Line({
           {f.state === 'done'
             ? ''
             : `${stateWords[f.state]}${f.why && f.state === 'stopped' ? `: ${f.why}` : ''}`}
-          {` · version ${f.version}`}
+          {filled(wording.version, f.version)}
         </Small>
       </span>
       <span style={{ display: 'flex', gap: 6 }}>
         {f.state === 'asking' && (
           <>
-            <QuietButton onPress={() => answer(true)}>Approve and send</QuietButton>
-            <PlainButton onPress={() => answer(false)}>Do not send</PlainButton>
+            <QuietButton onPress={() => answer(true)}>{wording.approveAndSend}</QuietButton>
+            <PlainButton onPress={() => answer(false)}>{wording.doNotSend}</PlainButton>
           </>
         )}
         {f.state === 'failed' && (
           <>
-            <QuietButton onPress={() => again('step')}>Continue from there</QuietButton>
-            <PlainButton onPress={() => again('start')}>Start over</PlainButton>
+            <QuietButton onPress={() => again('step')}>{wording.continueFromThere}</QuietButton>
+            <PlainButton onPress={() => again('start')}>{wording.startOver}</PlainButton>
           </>
         )}
       </span>
@@ -220,12 +222,12 @@ function Line({
                 {s.run !== null && s.job !== null && (
                   <>
                     {' '}
-                    <Link href={`/jobs/${s.job}?band=run`}>Open</Link>
+                    <Link href={`/jobs/${s.job}?band=run`}>{wording.open}</Link>
                   </>
                 )}
               </span>
               <span className="ms">
-                {s.ms >= 1000 ? `${(s.ms / 1000).toFixed(1)} s` : `${s.ms} ms`}
+                {s.ms >= 1000 ? `${(s.ms / 1000).toFixed(1)} s` : filled(wording.ms, s.ms)}
               </span>
             </li>
           ))}

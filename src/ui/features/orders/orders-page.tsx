@@ -29,6 +29,8 @@ import { OrderLog } from './order-log';
 import { Rehearsal } from './rehearsal';
 import { OrderSentence } from './sentence';
 import { heldOf, useChoices, useOrder } from './use-order';
+import { ordersPage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Frame = styled.main`
   display: grid;
@@ -128,13 +130,13 @@ const markOf = (line: OrderLine): MarkName =>
         : 'ready';
 const stateWords = (line: OrderLine): string =>
   line.state === 'stopped'
-    ? 'stopped by its safety stop'
+    ? wording.stoppedByItsSafety
     : line.state === 'off'
       ? 'off'
       : line.pausedUntil
-        ? 'on, waiting for approval'
+        ? wording.onWaitingForApproval
         : line.day.failed > 0
-          ? 'on, with a failure'
+          ? wording.onWithAFailure
           : 'on';
 
 /** All standing orders, and one of them, or what all did in the last day. */
@@ -147,10 +149,10 @@ export function OrdersPage({ id }: { id: number | undefined }) {
   const orders = data?.orders ?? [];
   const on = orders.filter((o) => o.state === 'on').length;
   const side = (
-    <Side aria-label="Standing orders">
+    <Side aria-label={wording.standingOrders}>
       <div className="title">
-        <h2>Standing orders</h2>
-        <Small>{data ? `${on} on, ${orders.length - on} off` : ' '}</Small>
+        <h2>{wording.standingOrders}</h2>
+        <Small>{data ? filled(wording.onOff, on, orders.length - on) : ' '}</Small>
       </div>
       {orders.map((line) => (
         <Link
@@ -162,12 +164,12 @@ export function OrdersPage({ id }: { id: number | undefined }) {
           <Mark name={markOf(line)} label={stateWords(line)} />
           <span>{line.name}</span>
           {line.day.asking > 0 && (
-            <b>{line.day.asking.toLocaleString('en')} waiting for approval</b>
+            <b>{withParts(wording.waitingForApproval, line.day.asking.toLocaleString('en'))}</b>
           )}
         </Link>
       ))}
       <Link href="/orders" aria-current={id === undefined ? 'page' : undefined}>
-        <span>What all orders did in the last day</span>
+        <span>{wording.whatAllOrdersDid}</span>
       </Link>
     </Side>
   );
@@ -176,16 +178,13 @@ export function OrdersPage({ id }: { id: number | undefined }) {
     <Frame>
       <div className="head">
         <div style={{ flex: 1 }}>
-          <h1>Standing orders</h1>
-          <Small>
-            work that starts by itself: when something happens, something is made, written, sent or
-            called
-          </Small>
+          <h1>{wording.standingOrders}</h1>
+          <Small>{wording.workThatStartsBy}</Small>
         </div>
         <DialogTrigger>
-          <MainButton>New standing order</MainButton>
+          <MainButton>{wording.newStandingOrder}</MainButton>
           <Pop placement="bottom end" offset={4}>
-            <Editor aria-label="New standing order">
+            <Editor aria-label={wording.newStandingOrder}>
               <NewOrder />
             </Editor>
           </Pop>
@@ -196,10 +195,12 @@ export function OrdersPage({ id }: { id: number | undefined }) {
         <div className="main">
           {error && <ErrorLine>{error.message}</ErrorLine>}
           {data?.orders.length === 0 ? (
-            <p>No standing orders yet. Start from a ready-made one, or write your own.</p>
+            <p>{wording.noStandingOrdersYet}</p>
           ) : (
             <>
-              <h2 style={{ font: `700 17px/1.3 ${font.title}`, marginBottom: 10 }}>The last day</h2>
+              <h2 style={{ font: `700 17px/1.3 ${font.title}`, marginBottom: 10 }}>
+                {wording.theLastDay}
+              </h2>
               <OrderLog order={undefined} />
             </>
           )}
@@ -225,7 +226,7 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
                 <b>
                   <Part
                     plain
-                    label="Rename or delete the order"
+                    label={wording.renameOrDeleteThe}
                     editor={(close) => (
                       <NameEditor order={order} onName={(name) => (change({ name }), close())} />
                     )}
@@ -236,7 +237,7 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
               </h1>
               <Small suppressHydrationWarning>
                 {stateLine(order)}
-                {keeping && '; saving …'}
+                {keeping && wording.saving}
               </Small>
             </div>
             {order.canUndo && (
@@ -247,7 +248,7 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
                   )
                 }
               >
-                Undo last change
+                {wording.undoLastChange}
               </QuietButton>
             )}
             <Switch order={order} inTurn={inTurn} />
@@ -272,10 +273,10 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
                   aria-pressed={shown === 'rehearsal'}
                   onClick={() => setTab('rehearsal')}
                 >
-                  Rehearsal
+                  {wording.rehearsal}
                 </button>
                 <button type="button" aria-pressed={shown === 'log'} onClick={() => setTab('log')}>
-                  What it did
+                  {wording.whatItDid}
                 </button>
               </div>
               {shown === 'rehearsal' ? (
@@ -294,15 +295,15 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
 function stateLine(order: OrderView): string {
   const state =
     order.state === 'stopped'
-      ? 'stopped by its safety stop'
+      ? wording.stoppedByItsSafety
       : order.state === 'off'
         ? 'off'
         : order.pausedUntil
-          ? `paused until ${when(order.pausedUntil)}`
+          ? filled(wording.pausedUntil, when(order.pausedUntil))
           : order.next
-            ? `on, next ${when(order.next)}`
+            ? filled(wording.onNext, when(order.next))
             : 'on';
-  return `a standing order, ${state}; last changed ${when(order.changedAt)} by ${order.changedBy}`;
+  return filled(wording.aStandingOrderLast, state, when(order.changedAt), order.changedBy);
 }
 
 function Switch({
@@ -317,24 +318,24 @@ function Switch({
   if (order.state !== 'on')
     return (
       <MainButton isDisabled={order.trouble !== null} onPress={() => void set('on')}>
-        Turn on
+        {wording.turnOn}
       </MainButton>
     );
   return (
     <>
       {order.pausedUntil ? (
-        <QuietButton onPress={() => void set('on')}>Resume</QuietButton>
+        <QuietButton onPress={() => void set('on')}>{wording.resume}</QuietButton>
       ) : (
         <DialogTrigger>
-          <QuietButton>Pause until …</QuietButton>
+          <QuietButton>{wording.pauseUntil}</QuietButton>
           <Pop placement="bottom end" offset={4}>
-            <Editor aria-label="Pause until a day">
+            <Editor aria-label={wording.pauseUntilADay}>
               {({ close }) => <Pause onUse={(day) => (void set('on', day), close())} />}
             </Editor>
           </Pop>
         </DialogTrigger>
       )}
-      <QuietButton onPress={() => void set('off')}>Turn off</QuietButton>
+      <QuietButton onPress={() => void set('off')}>{wording.turnOff}</QuietButton>
     </>
   );
 }
@@ -345,11 +346,11 @@ function Pause({ onUse }: { onUse: (until: string) => void }) {
   const right = !Number.isNaN(until.getTime()) && until.getTime() > Date.now();
   return (
     <div style={{ display: 'grid', gap: 10, width: 260 }}>
-      <Words label="Until which day" type="date" value={day} onChange={setDay} autoFocus />
-      <Small>What happens until then waits and is done on that day.</Small>
+      <Words label={wording.untilWhichDay} type="date" value={day} onChange={setDay} autoFocus />
+      <Small>{wording.whatHappensUntilThen}</Small>
       <div>
         <MainButton isDisabled={!right} onPress={() => onUse(until.toISOString())}>
-          Pause
+          {wording.pause}
         </MainButton>
       </div>
     </div>
@@ -364,7 +365,7 @@ function NameEditor({ order, onName }: { order: OrderView; onName: (name: string
   return (
     <div style={{ display: 'grid', gap: 12, width: 340 }}>
       <Words
-        label="Name"
+        label={wording.name}
         value={name}
         onChange={setName}
         autoFocus
@@ -372,12 +373,12 @@ function NameEditor({ order, onName }: { order: OrderView; onName: (name: string
       />
       <div>
         <MainButton isDisabled={!ready} onPress={() => onName(name.trim())}>
-          Rename
+          {wording.rename}
         </MainButton>
       </div>
       <ThrowAway
-        what="the order"
-        says={`This deletes ${order.name} and its log. What it made, wrote and sent stays.`}
+        what={wording.theOrder}
+        says={filled(wording.thisDeletesAndIts, order.name)}
         onThrow={async () => {
           await ask('removeOrder', { params: { id: order.id } });
           await client.invalidateQueries({ queryKey: ['orders'] });

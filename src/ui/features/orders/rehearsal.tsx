@@ -12,6 +12,8 @@ import { ErrorLine, Part, Small, unseen, Words, MainButton, QuietButton } from '
 import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
 import { colour } from '../../kit/theme';
+import { rehearsal as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Lines = styled.table`
   width: 100%;
@@ -108,41 +110,42 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
   const part = told.data?.parts[stopped];
   const hasRecord = 'list' in starts && starts.list !== null && starts.kind !== 'document';
   return (
-    <section aria-label="Rehearsal">
+    <section aria-label={wording.rehearsal}>
       <p style={{ marginBottom: 10, display: 'flex', gap: 10, alignItems: 'baseline' }}>
         <Small as="span" style={{ fontSize: 13.5 }}>
-          what it would do with{' '}
-          {hasRecord || starts.kind === 'document' ? (
-            <Part
-              label="Rehearse with"
-              looks
-              editor={(close) => (
-                <WithWhat
-                  view={view}
-                  onUse={(next) => (setOne(next), setShown(undefined), close())}
-                />
-              )}
-            >
-              {one
-                ? one.title
-                : told.data?.asIf
-                  ? `its last ${lines.length} records, as if it happened to them now`
-                  : lines.length === 0
-                    ? 'what happened last'
-                    : lines.length === 1
-                      ? 'the last thing that happened'
-                      : `the last ${lines.length} things that happened`}
-            </Part>
-          ) : starts.kind === 'schedule' ? (
-            'its next time'
-          ) : (
-            'the last call'
+          {withParts(
+            wording.whatItWouldDo,
+            hasRecord || starts.kind === 'document' ? (
+              <Part
+                label={wording.rehearseWith}
+                looks
+                editor={(close) => (
+                  <WithWhat
+                    view={view}
+                    onUse={(next) => (setOne(next), setShown(undefined), close())}
+                  />
+                )}
+              >
+                {one
+                  ? one.title
+                  : told.data?.asIf
+                    ? filled(wording.itsLastRecordsAs, lines.length)
+                    : lines.length === 0
+                      ? wording.whatHappenedLast
+                      : lines.length === 1
+                        ? wording.theLastThingThat
+                        : filled(wording.theLastThingsThat, lines.length)}
+              </Part>
+            ) : starts.kind === 'schedule' ? (
+              wording.itsNextTime
+            ) : (
+              wording.theLastCall
+            ),
           )}
-          . Nothing is made, written or sent.
         </Small>
         {told.isFetching && (
           <Small as="span" role="status">
-            Rehearsing …
+            {wording.rehearsing}
           </Small>
         )}
       </p>
@@ -157,8 +160,8 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
           <Lines>
             <thead>
               <tr>
-                <th style={{ width: 110 }}>when</th>
-                <th>what happened</th>
+                <th style={{ width: 110 }}>{wording.when}</th>
+                <th>{wording.whatHappened}</th>
                 {told.data.parts.map((p, i) => (
                   <th key={i} style={{ width: 96 }}>
                     {p.short}
@@ -203,7 +206,7 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
                     <Link
                       href={`/jobs/${line.look.job}?band=piece&q=${encodeURIComponent(line.look.key)}`}
                     >
-                      Preview what it would make
+                      {wording.previewWhatItWould}
                     </Link>
                   )}
                 </p>
@@ -214,7 +217,7 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
               ) : (
                 <p>
                   {line.title}:{' '}
-                  {line.cells[stopped]?.state === 'wrong' ? 'would fail at' : 'stops at'}{' '}
+                  {line.cells[stopped]?.state === 'wrong' ? wording.wouldFailAt : wording.stopsAt}{' '}
                   <b>{part?.short}</b>: {line.why.replace(/\.$/, '')}.
                 </p>
               )}
@@ -223,23 +226,25 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
         </>
       )}
       {told.data?.trouble && (
-        <Small style={{ marginTop: 10 }}>Before you can turn it on: {told.data.trouble}</Small>
+        <Small style={{ marginTop: 10 }}>
+          {withParts(wording.beforeYouCanTurn, told.data.trouble)}
+        </Small>
       )}
     </section>
   );
 }
 
 const sentenceOf = (words: readonly string[]): string =>
-  words.filter((w) => w !== 'holds').join(', then ') || 'nothing would be done';
+  words.filter((w) => w !== 'holds').join(wording.then) || wording.nothingWouldBeDone;
 
 const nothingWords: Record<OrderView['document']['when']['kind'], string> = {
-  record: 'Nothing like this has happened to the list yet. Choose a record to rehearse with.',
-  reaches: 'No record has this value yet. Choose a record to rehearse with.',
-  document: 'There is no file there yet. Put a file into the In-tray to rehearse with it.',
-  call: 'No program has called it yet. Call it once to rehearse with that.',
-  scan: 'Nothing from this list was scanned there yet. Choose a record to rehearse with.',
-  schedule: 'This schedule never happens. Choose other days or another time.',
-  hand: 'Its list has no records yet.',
+  record: wording.nothingLikeThisHas,
+  reaches: wording.noRecordHasThis,
+  document: wording.thereIsNoFile,
+  call: wording.noProgramHasCalled,
+  scan: wording.nothingFromThisList,
+  schedule: wording.thisScheduleNeverHappens,
+  hand: wording.itsListHasNo,
 };
 
 function WithWhat({
@@ -265,29 +270,25 @@ function WithWhat({
   return (
     <div style={{ display: 'grid', gap: 10, width: 360 }}>
       <QuietButton looks onPress={() => onUse(undefined)}>
-        With the latest events
+        {wording.withTheLatestEvents}
       </QuietButton>
       {starts.kind === 'document' ? (
         <>
-          <Words
-            label="Or one file, by its path in the In-tray"
-            value={words}
-            onChange={setWords}
-          />
+          <Words label={wording.orOneFileBy} value={words} onChange={setWords} />
           <div>
             <MainButton
               isDisabled={words.trim() === ''}
               onPress={() => onUse({ file: words.trim(), title: words.trim() })}
             >
-              Rehearse with it
+              {wording.rehearseWithIt}
             </MainButton>
           </div>
         </>
       ) : (
         <>
-          <Words label="Or find one record" value={words} onChange={setWords} autoFocus />
+          <Words label={wording.orFindOneRecord} value={words} onChange={setWords} autoFocus />
           {found.data?.rows.map((row) => {
-            const name = row.values[title] || 'a record';
+            const name = row.values[title] || wording.aRecord;
             return (
               <QuietButton
                 looks

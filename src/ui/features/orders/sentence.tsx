@@ -9,6 +9,8 @@ import { ConditionEditor } from './condition-editor';
 import { StepEditor } from './step-editor';
 import type { Held } from './use-order';
 import { WhenEditor } from './when-editor';
+import { sentence as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 const Lines = styled.div`
   font-size: 16px;
@@ -33,7 +35,7 @@ export function OrderSentence({ held }: { held: Held }) {
       <Part
         acts
         plain
-        label="Add a condition"
+        label={wording.addACondition}
         editor={(close) => (
           <ConditionEditor
             held={held}
@@ -41,35 +43,37 @@ export function OrderSentence({ held }: { held: Held }) {
           />
         )}
       >
-        + only if …
+        {wording.onlyIf}
       </Part>
     </Add>
   );
   return (
-    <Lines role="group" aria-label="The order">
+    <Lines role="group" aria-label={wording.theOrder}>
       <Line>
-        When{' '}
-        <Part
-          label="What it starts from"
-          editor={(close) => (
-            <WhenEditor held={held} onUse={(next) => (say({ when: next }), close())} />
-          )}
-        >
-          {saysWhen(when, held.names)}
-        </Part>
-        {conditions.list.length > 0 ? ',' : steps.length > 0 ? ':' : ''}
-        {conditions.list.length === 0 && more}
+        {withParts(
+          wording.when,
+          <Part
+            label={wording.whatItStartsFrom}
+            editor={(close) => (
+              <WhenEditor held={held} onUse={(next) => (say({ when: next }), close())} />
+            )}
+          >
+            {saysWhen(when, held.names)}
+          </Part>,
+          conditions.list.length > 0 ? ',' : steps.length > 0 ? ':' : '',
+          conditions.list.length === 0 && more,
+        )}
       </Line>
       {conditions.list.map((condition, i) => (
         <Line key={i}>
           {i === 1 ? (
             <ChoicePart
-              label="All of these, or any"
+              label={wording.allOfTheseOr}
               value={conditions.all ? 'all' : 'any'}
               onChange={(id) => say({ conditions: { ...conditions, all: id === 'all' } })}
               choices={[
-                { id: 'all', name: 'and', about: 'All of these must be true.' },
-                { id: 'any', name: 'or', about: 'One of these is enough.' },
+                { id: 'all', name: 'and', about: wording.allOfTheseMust },
+                { id: 'any', name: 'or', about: wording.oneOfTheseIs },
               ]}
             />
           ) : i === 0 || conditions.all ? (
@@ -78,7 +82,7 @@ export function OrderSentence({ held }: { held: Held }) {
             'or'
           )}{' '}
           <Part
-            label="Edit condition"
+            label={wording.editCondition}
             editor={(close) => (
               <ConditionEditor
                 held={held}
@@ -99,9 +103,9 @@ export function OrderSentence({ held }: { held: Held }) {
       ))}
       {steps.map((step, i) => (
         <Line key={step.id}>
-          {i > 0 && <>then </>}
+          {i > 0 && wording.then}
           <Part
-            label="Edit step"
+            label={wording.editStep}
             editor={(close) => (
               <StepEditor
                 held={held}
@@ -124,7 +128,7 @@ export function OrderSentence({ held }: { held: Held }) {
         <Part
           acts
           plain
-          label="Add a step"
+          label={wording.addAStep}
           editor={(close) => (
             <StepEditor
               held={held}
@@ -133,37 +137,35 @@ export function OrderSentence({ held }: { held: Held }) {
             />
           )}
         >
-          {steps.length === 0 ? '+ do …' : '+ then …'}
+          {steps.length === 0 ? wording.do : wording.then2}
         </Part>
       </Add>
       <Small className="minor">
-        {asks && (
-          <>
-            Sending:{' '}
+        {asks &&
+          withParts(
+            wording.sending2,
             <ChoicePart
-              label="Sending"
+              label={wording.sending}
               value={document.ask ? 'ask' : 'sends'}
               onChange={(id) => say({ ask: id === 'ask' })}
               choices={[
                 { id: 'sends', name: 'automatic' },
                 {
                   id: 'ask',
-                  name: 'after approval',
-                  about: 'It is made and waits here and in the Out-tray until someone approves it.',
+                  name: wording.afterApproval,
+                  about: wording.itIsMadeAnd,
                 },
               ]}
-            />
-            .{' '}
-          </>
-        )}
-        {when.kind !== 'hand' && (
-          <>
-            Safety stop: it turns itself off after{' '}
+            />,
+          )}
+        {when.kind !== 'hand' &&
+          withParts(
+            wording.safetyStopItTurns,
             <Part
-              label="Safety stop"
+              label={wording.safetyStop}
               editor={
                 <Measure
-                  label="Starts per hour"
+                  label={wording.startsPerHour}
                   value={document.most}
                   min={1}
                   max={20_000}
@@ -173,11 +175,9 @@ export function OrderSentence({ held }: { held: Held }) {
                 />
               }
             >
-              {document.most.toLocaleString('en')} starts
-            </Part>{' '}
-            in one hour.
-          </>
-        )}
+              {withParts(wording.starts, document.most.toLocaleString('en'))}
+            </Part>,
+          )}
       </Small>
     </Lines>
   );

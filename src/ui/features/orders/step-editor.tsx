@@ -17,52 +17,52 @@ import { Scroll } from '../../kit/scroll';
 import { colour } from '../../kit/theme';
 import { ChipWords } from './chip-words';
 import type { Held } from './use-order';
+import { stepEditor as wording } from './words';
 
 const kinds: readonly { id: StepKind; name: string; about: string }[] = [
   {
     id: 'make',
-    name: 'run a job',
-    about:
-      'Codes, a piece, a document, emails: for the record, or for all that are ready. Every code is read back.',
+    name: wording.runAJob,
+    about: wording.codesAPieceA,
   },
   {
     id: 'write',
-    name: 'write a value into the record',
-    about: 'A date, a state, an address that was made before.',
+    name: wording.writeAValueInto,
+    about: wording.aDateAState,
   },
-  { id: 'mail', name: 'email it', about: 'What was made before, to a person.' },
+  { id: 'mail', name: wording.emailIt, about: wording.whatWasMadeBefore },
   {
     id: 'out',
-    name: 'put it into the Out-tray',
-    about: 'What was made before, also into a folder there.',
+    name: wording.putItIntoThe,
+    about: wording.whatWasMadeBeforeAlso,
   },
-  { id: 'print', name: 'print it', about: 'What was made before, on a printer of the Post room.' },
+  { id: 'print', name: wording.printIt, about: wording.whatWasMadeBeforeOn },
   {
     id: 'link',
-    name: 'create a link',
-    about: 'A short address that leads where you choose. You can change where it leads later.',
+    name: wording.createALink,
+    about: wording.aShortAddressThat,
   },
   {
     id: 'picture',
-    name: 'publish the code picture at a web address',
-    about: 'For emails and web pages.',
+    name: wording.publishTheCodePicture,
+    about: wording.forEmailsAndWeb,
   },
   {
     id: 'take',
-    name: 'add the file to a job’s PDFs',
-    about: 'For a job that puts codes on PDFs. Add “run a job” after it.',
+    name: wording.addTheFileTo,
+    about: wording.forAJobThat,
   },
   {
     id: 'call',
-    name: 'call a web address',
-    about: 'Tells another program, with the values you choose.',
+    name: wording.callAWebAddress,
+    about: wording.tellsAnotherProgramWith,
   },
   {
     id: 'each',
-    name: 'for each row of another list',
-    about: 'Everything after it is done once for each row that belongs to the record.',
+    name: wording.forEachRowOf,
+    about: wording.everythingAfterItIs,
   },
-  { id: 'stop', name: 'stop here', about: 'Nothing after it is done.' },
+  { id: 'stop', name: wording.stopHere, about: wording.nothingAfterItIs },
 ];
 
 let given = 0;
@@ -103,7 +103,7 @@ export function StepEditor({
     <div style={{ display: 'grid', gap: 12, minWidth: 380, maxWidth: 560 }}>
       {kind === undefined ? (
         <Choose
-          label="What it does"
+          label={wording.whatItDoes}
           value={undefined}
           onChange={(k) => (k === 'stop' ? onUse({ kind: 'stop', id }) : setKind(k))}
           choices={allowed}
@@ -121,10 +121,10 @@ export function StepEditor({
       )}
       {onLeave && (
         <div style={{ display: 'flex', gap: 10 }}>
-          <PlainButton onPress={onLeave}>Delete step</PlainButton>
-          {at > 0 && <PlainButton onPress={() => onMove?.(-1)}>Move up</PlainButton>}
+          <PlainButton onPress={onLeave}>{wording.deleteStep}</PlainButton>
+          {at > 0 && <PlainButton onPress={() => onMove?.(-1)}>{wording.moveUp}</PlainButton>}
           {at < steps.length - 1 && (
-            <PlainButton onPress={() => onMove?.(1)}>Move down</PlainButton>
+            <PlainButton onPress={() => onMove?.(1)}>{wording.moveDown}</PlainButton>
           )}
         </div>
       )}
@@ -173,9 +173,9 @@ function Form({
     <div style={{ display: 'grid', gap: 12 }}>
       {kind === 'make' && <MakeFields held={held} said={said} say={say} />}
       {kind === 'take' && (
-        <Scroll label="To the PDFs of which job?">
+        <Scroll label={wording.toThePDFsOf}>
           <Choose
-            label="Job"
+            label={wording.job}
             value={said.job === undefined ? undefined : String(said.job as number)}
             onChange={(job) => say({ job: Number(job) })}
             choices={held.choices.jobs
@@ -186,9 +186,9 @@ function Form({
       )}
       {kind === 'write' && (
         <>
-          <Scroll label="Into which column?">
+          <Scroll label={wording.intoWhichColumn}>
             <Choose
-              label="Column"
+              label={wording.column}
               value={said.column as string | undefined}
               onChange={(column) => say({ column })}
               choices={(
@@ -199,14 +199,14 @@ function Form({
                 .map((c) => ({ id: c.id, name: c.name }))}
             />
           </Scroll>
-          {chips('parts', 'Value')}
+          {chips('parts', wording.value)}
         </>
       )}
-      {kind === 'link' && chips('to', 'Where the link leads')}
+      {kind === 'link' && chips('to', wording.whereTheLinkLeads)}
       {kind === 'picture' && (
-        <Scroll label="The picture of which stamp?">
+        <Scroll label={wording.thePictureOfWhich}>
           <Choose
-            label="Stamp"
+            label={wording.stamp}
             value={
               said.stamp === undefined ? undefined : `${said.job as number} ${said.stamp as string}`
             }
@@ -224,26 +224,26 @@ function Form({
       )}
       {kind === 'mail' && (
         <>
-          {chips('to', 'Email address')}
-          {chips('subject', 'Subject')}
+          {chips('to', wording.emailAddress)}
+          {chips('subject', wording.subject)}
           {chips('text', 'Text', true)}
         </>
       )}
       {kind === 'out' && (
         <Words
-          label="Folder in the Out-tray (optional)"
+          label={wording.folderInTheOut}
           value={(said.folder as string | undefined) ?? ''}
           onChange={(folder) => say({ folder })}
           autoFocus
         />
       )}
       {kind === 'print' && (
-        <Scroll label="On which printer?">
+        <Scroll label={wording.onWhichPrinter}>
           {held.choices.printers.length === 0 ? (
-            <Small>There is no printer yet. Add one in the Post room.</Small>
+            <Small>{wording.thereIsNoPrinter}</Small>
           ) : (
             <Choose
-              label="Printer"
+              label={wording.printer}
               value={said.printer === undefined ? undefined : String(said.printer as number)}
               onChange={(printer) => say({ printer: Number(printer) })}
               choices={held.choices.printers.map((p) => ({ id: String(p.id), name: p.name }))}
@@ -262,11 +262,11 @@ function Form({
               : setTold(
                   parsed.error.issues.find(
                     (i) => i.code === 'custom' || i.code === 'invalid_format',
-                  )?.message ?? 'Something is not chosen yet.',
+                  )?.message ?? wording.somethingIsNotChosen,
                 )
           }
         >
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </div>
@@ -306,11 +306,11 @@ function MakeFields({ held, said, say }: Fields) {
   return (
     <>
       <Pick
-        label="For which records"
+        label={wording.forWhichRecords}
         choices={[
-          ...(list === null ? [] : [{ id: 'record' as const, name: 'for its record' }]),
-          { id: 'ready' as const, name: 'for all that are ready' },
-          { id: 'new' as const, name: 'for what was not printed yet' },
+          ...(list === null ? [] : [{ id: 'record' as const, name: wording.forItsRecord }]),
+          { id: 'ready' as const, name: wording.forAllThatAre },
+          { id: 'new' as const, name: wording.forWhatWasNot },
         ]}
         value={said.which as 'record'}
         onChange={(which) =>
@@ -318,18 +318,18 @@ function MakeFields({ held, said, say }: Fields) {
           say({ which, ...(which === 'record' && job?.list !== list ? ofJob(own[0]) : {}) })
         }
       />
-      <Scroll label="Which job?">
+      <Scroll label={wording.whichJob}>
         <Choose
-          label="Job"
+          label={wording.job}
           value={said.job === undefined ? undefined : String(said.job as number)}
           onChange={(id) => say(ofJob(jobs.find((j) => String(j.id) === id)))}
           choices={jobs.map((j) => ({ id: String(j.id), name: j.name }))}
         />
       </Scroll>
       {job && (
-        <Scroll label="Which output?">
+        <Scroll label={wording.whichOutput}>
           <Choose
-            label="Output"
+            label={wording.output}
             value={said.output as string | undefined}
             onChange={(output) => say({ output })}
             choices={job.outputs.map((o) => ({ id: o.kind, name: o.name }))}
@@ -349,25 +349,25 @@ function EachFields({
   const list = held.choices.lists.find((l) => l.id === said.list);
   return (
     <>
-      <Scroll label="Rows of which list?">
+      <Scroll label={wording.rowsOfWhichList}>
         <Choose
-          label="List"
+          label={wording.list}
           value={said.list === undefined ? undefined : String(said.list as number)}
           onChange={(id) => say({ list: Number(id), column: undefined })}
           choices={held.choices.lists.map((l) => ({ id: String(l.id), name: l.name }))}
         />
       </Scroll>
       {list && (
-        <Scroll label="Which column says whose row it is?">
+        <Scroll label={wording.whichColumnSaysWhose}>
           <Choose
-            label="Column"
+            label={wording.column}
             value={said.column as string | undefined}
             onChange={(column) => say({ column })}
             choices={list.columns.map((c) => ({ id: c.id, name: c.name }))}
           />
         </Scroll>
       )}
-      {chips('is', 'And equals')}
+      {chips('is', wording.andEquals)}
     </>
   );
 }
@@ -396,12 +396,12 @@ function CallFields({
   return (
     <>
       <Pick
-        label="Method"
+        label={wording.method}
         choices={(['POST', 'PUT', 'PATCH', 'DELETE'] as const).map((id) => ({ id, name: id }))}
         value={(said.method as 'POST' | undefined) ?? 'POST'}
         onChange={(method) => say({ method })}
       />
-      {chips('to', 'Web address')}
+      {chips('to', wording.webAddress)}
       {fields.map((field, i) => (
         <div
           key={i}
@@ -413,12 +413,12 @@ function CallFields({
           }}
         >
           <Words
-            label="Name of the value"
+            label={wording.nameOfTheValue}
             value={field.name}
             onChange={(name) => say({ fields: change(fields, i, { name }) })}
           />
           <ChipWords
-            label="Text"
+            label={wording.text}
             parts={field.parts}
             columns={held.columnsBefore(at)}
             onChange={(parts) => say({ fields: change(fields, i, { parts }) })}
@@ -427,7 +427,7 @@ function CallFields({
             style={{ justifySelf: 'start', padding: '2px 0' }}
             onPress={() => say({ fields: fields.filter((_, k) => k !== i) })}
           >
-            Remove this value
+            {wording.removeThisValue}
           </PlainButton>
         </div>
       ))}
@@ -442,12 +442,12 @@ function CallFields({
           }}
         >
           <Words
-            label="Header"
+            label={wording.header}
             value={header.name}
             onChange={(name) => say({ headers: change(headers, i, { name }) })}
           />
           <Words
-            label={header.secret ? 'Value (leave blank to keep the current one)' : 'Value'}
+            label={header.secret ? wording.valueLeaveBlankTo : wording.value}
             value={header.value}
             type={header.secret ? 'password' : undefined}
             onChange={(value) => say({ headers: change(headers, i, { value }) })}
@@ -456,24 +456,24 @@ function CallFields({
             on={header.secret}
             onChange={(secret) => say({ headers: change(headers, i, { secret }) })}
           >
-            Secret: never shown again
+            {wording.secretNeverShownAgain}
           </Check>
           <PlainButton
             style={{ justifySelf: 'start', padding: '2px 0' }}
             onPress={() => say({ headers: headers.filter((_, k) => k !== i) })}
           >
-            Remove this header
+            {wording.removeThisHeader}
           </PlainButton>
         </div>
       ))}
       <div style={{ display: 'flex', gap: 8 }}>
         <QuietButton onPress={() => say({ fields: [...fields, { name: '', parts: [] }] })}>
-          + Add a value
+          {wording.addAValue}
         </QuietButton>
         <QuietButton
           onPress={() => say({ headers: [...headers, { name: '', value: '', secret: true }] })}
         >
-          + Add a header
+          {wording.addAHeader}
         </QuietButton>
       </div>
     </>

@@ -12,31 +12,32 @@ import { Check, Choose, MainButton, Small, Warning, Words } from '../../kit/cont
 import { Pick } from '../../kit/pick';
 import { Scroll } from '../../kit/scroll';
 import type { Held } from './use-order';
+import { whenEditor as wording } from './words';
 
 const kinds: readonly { id: WhenKind; name: string; about: string }[] = [
-  { id: 'record', name: 'a record is added, changed or deleted', about: 'In one of the lists.' },
+  { id: 'record', name: wording.aRecordIsAdded, about: wording.inOneOfThe },
   {
     id: 'reaches',
-    name: 'a column gets a certain value',
-    about: 'For example, its State becomes “withdrawn”.',
+    name: wording.aColumnGetsA,
+    about: wording.forExampleItsState,
   },
   {
     id: 'document',
-    name: 'a file arrives in the In-tray',
-    about: 'Or in one of its folders, or is saved again there.',
+    name: wording.aFileArrivesIn,
+    about: wording.orInOneOf,
   },
   {
     id: 'call',
-    name: 'a program calls this order',
-    about: 'At a web address of its own, with a secret.',
+    name: wording.aProgramCallsThis,
+    about: wording.atAWebAddress,
   },
-  { id: 'scan', name: 'a code is scanned', about: 'At a checkpoint, or when its link is opened.' },
+  { id: 'scan', name: wording.aCodeIsScanned, about: wording.atACheckpointOr },
   {
     id: 'schedule',
-    name: 'a scheduled time',
-    about: 'Every day, on some days of the week, or once a month.',
+    name: wording.aScheduledTime,
+    about: wording.everyDayOnSome,
   },
-  { id: 'hand', name: 'someone starts it by hand', about: 'For the records ticked in a job.' },
+  { id: 'hand', name: wording.someoneStartsItBy, about: wording.forTheRecordsTicked },
 ];
 
 /** What an order starts from, first by its kind. */
@@ -49,10 +50,10 @@ export function WhenEditor({ held, onUse }: { held: Held; onUse: (when: When) =>
       <div style={{ display: 'grid', gap: 12, width: 420 }}>
         <Form key={shown} held={held} kind={shown} onUse={onUse} />
         <details>
-          <summary style={{ cursor: 'pointer' }}>Start from something else</summary>
+          <summary style={{ cursor: 'pointer' }}>{wording.startFromSomethingElse}</summary>
           <div style={{ marginTop: 10 }}>
             <Choose
-              label="What it starts from"
+              label={wording.whatItStartsFrom}
               value={when.kind}
               onChange={setKind}
               choices={kinds}
@@ -125,13 +126,11 @@ function Form({
       {kind !== 'schedule' && (
         <Scroll
           label={
-            kind === 'document' || kind === 'call'
-              ? 'Which list does the record belong to?'
-              : 'Which list?'
+            kind === 'document' || kind === 'call' ? wording.whichListDoesThe : wording.whichList
           }
         >
           <Choose
-            label="List"
+            label={wording.list}
             value={list === null ? 'none' : String(list)}
             onChange={(id) => (setList(id === 'none' ? null : Number(id)), setColumn(undefined))}
             choices={[
@@ -139,8 +138,8 @@ function Form({
                 ? [
                     {
                       id: 'none',
-                      name: 'no list',
-                      about: 'It is only about the file or the call.',
+                      name: wording.noList,
+                      about: wording.itIsOnlyAbout,
                     },
                   ]
                 : []),
@@ -149,9 +148,7 @@ function Form({
           />
         </Scroll>
       )}
-      {kind === 'document' && list !== null && (
-        <Small>The record whose key is in the name of the file.</Small>
-      )}
+      {kind === 'document' && list !== null && <Small>{wording.theRecordWhoseKey}</Small>}
       {kind === 'record' && (
         <div style={{ display: 'grid', gap: 6 }}>
           {(['came', 'changed', 'went'] as const).map((one) => (
@@ -162,9 +159,9 @@ function Form({
             >
               {
                 {
-                  came: 'when it is added',
-                  changed: 'when it changes',
-                  went: 'when it is deleted',
+                  came: wording.whenItIsAdded,
+                  changed: wording.whenItChanges,
+                  went: wording.whenItIsDeleted,
                 }[one]
               }
             </Check>
@@ -173,48 +170,46 @@ function Form({
       )}
       {kind === 'reaches' && (
         <>
-          <Scroll label="Which column?">
+          <Scroll label={wording.whichColumn}>
             <Choose
-              label="Column"
+              label={wording.column}
               value={column}
               onChange={setColumn}
               choices={columns.map((c) => ({ id: c.id, name: c.name }))}
             />
           </Scroll>
-          <Words label="Value" value={value} onChange={setValue} />
+          <Words label={wording.value} value={value} onChange={setValue} />
         </>
       )}
       {kind === 'document' && (
         <>
           {choices.folders === null ? (
-            <Small>There is no In-tray here. Ask an administrator to set one up.</Small>
+            <Small>{wording.thereIsNoIn}</Small>
           ) : (
-            <Scroll label="In which folder?">
+            <Scroll label={wording.inWhichFolder}>
               <Choose
-                label="Folder"
+                label={wording.folder}
                 value={folder === '' ? 'all' : folder}
                 onChange={(f) => setFolder(f === 'all' ? '' : f)}
                 choices={[
-                  { id: 'all', name: 'anywhere in the In-tray' },
+                  { id: 'all', name: wording.anywhereInTheIn },
                   ...choices.folders.map((f) => ({ id: f, name: f })),
                 ]}
               />
             </Scroll>
           )}
           <Check on={again} onChange={setAgain}>
-            also when a file there is saved again
+            {wording.alsoWhenAFile}
           </Check>
         </>
       )}
       {kind === 'call' && list !== null && (
-        <Scroll label="Which sent value holds the key of the record?">
+        <Scroll label={wording.whichSentValueHolds}>
           {places.length === 0 ? (
-            <Small>
-              Call it once, on or off. Then you can choose from the values that were sent.
-            </Small>
+            <Small>{wording.callItOnceOn}</Small>
           ) : (
             <Choose
-              label="Value"
+              label={wording.value}
               value={key}
               onChange={setKey}
               choices={places.map(([id, example]) => ({ id, name: id, about: example }))}
@@ -225,22 +220,22 @@ function Form({
       {kind === 'scan' && (
         <>
           <Pick
-            label="How it is scanned"
+            label={wording.howItIsScanned}
             choices={[
-              { id: 'checkpoint' as const, name: 'at a checkpoint' },
-              { id: 'link' as const, name: 'its link is opened' },
+              { id: 'checkpoint' as const, name: wording.atACheckpoint },
+              { id: 'link' as const, name: wording.itsLinkIsOpened },
             ]}
             value={of}
             onChange={setOf}
           />
           {of === 'checkpoint' && (
-            <Scroll label="Where?">
+            <Scroll label={wording.where}>
               <Choose
-                label="Checkpoint"
+                label={wording.checkpoint}
                 value={checkpoint === null ? 'any' : String(checkpoint)}
                 onChange={(id) => setCheckpoint(id === 'any' ? null : Number(id))}
                 choices={[
-                  { id: 'any', name: 'at any checkpoint' },
+                  { id: 'any', name: wording.atAnyCheckpoint },
                   ...choices.checkpoints.map((c) => ({ id: String(c.id), name: c.name })),
                 ]}
               />
@@ -252,14 +247,22 @@ function Form({
       {trouble && <Warning role="status">{trouble}</Warning>}
       <div>
         <MainButton isDisabled={!next || trouble !== undefined} onPress={() => next && onUse(next)}>
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </div>
   );
 }
 
-const days = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
+const days = [
+  wording.mon,
+  wording.tue,
+  wording.wed,
+  wording.thu,
+  wording.fri,
+  wording.sat,
+  wording.sun,
+] as const;
 
 function ScheduleFields({
   schedule,
@@ -272,11 +275,11 @@ function ScheduleFields({
   return (
     <>
       <Pick
-        label="How often"
+        label={wording.howOften}
         choices={[
-          { id: 'days' as const, name: 'on days of the week' },
-          { id: 'month' as const, name: 'once a month' },
-          { id: 'every' as const, name: 'several times an hour' },
+          { id: 'days' as const, name: wording.onDaysOfThe },
+          { id: 'month' as const, name: wording.onceAMonth },
+          { id: 'every' as const, name: wording.severalTimesAnHour },
         ]}
         value={schedule.kind}
         onChange={(kind) =>
@@ -291,7 +294,7 @@ function ScheduleFields({
       />
       {schedule.kind === 'every' ? (
         <Pick
-          label="How often per hour"
+          label={wording.howOftenPerHour}
           choices={everyMinutes.map((minutes) => ({ id: minutes, name: everyWords(minutes) }))}
           value={schedule.minutes}
           onChange={(minutes) => onChange({ ...schedule, minutes })}
@@ -318,7 +321,7 @@ function ScheduleFields({
       ) : (
         <>
           <Pick
-            label="Which one in the month"
+            label={wording.whichOneInThe}
             choices={[
               { id: 1, name: 'first' },
               { id: 2, name: 'second' },
@@ -330,7 +333,7 @@ function ScheduleFields({
             onChange={(nth) => onChange({ ...schedule, nth })}
           />
           <Pick
-            label="Which day"
+            label={wording.whichDay}
             choices={days.map((name, i) => ({ id: i + 1, name }))}
             value={schedule.day}
             onChange={(day) => onChange({ ...schedule, day })}
@@ -340,12 +343,12 @@ function ScheduleFields({
       {schedule.kind !== 'every' && (
         <>
           <Words
-            label="Time there (07:30)"
+            label={wording.timeThere0730}
             value={at}
             onChange={(next) => onChange({ ...schedule, at: next.trim() })}
           />
           <Words
-            label="Time zone (Europe/London)"
+            label={wording.timeZoneEuropeLondon}
             value={where}
             onChange={(next) => onChange({ ...schedule, zone: next.trim() })}
           />

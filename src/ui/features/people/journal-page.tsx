@@ -8,6 +8,7 @@ import { ErrorLine, PlainButton, Words } from '../../kit/controls';
 import { Page, Table } from '../../kit/index-table';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
+import { journalPage as wording } from './words';
 
 const moment = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',
@@ -40,35 +41,29 @@ export function JournalPage() {
   return (
     <Page>
       <header>
-        <h1>Journal</h1>
+        <h1>{wording.journal}</h1>
         <a href={addressTo('journalFile', { query: asked })} download>
-          Download log (CSV)
+          {wording.downloadLogCSV}
         </a>
       </header>
       <div style={{ display: 'flex', gap: 14, paddingBottom: 14, maxWidth: 820 }}>
         <div style={{ flex: 1 }}>
-          <Words
-            label="Search people, actions, items or a request number"
-            value={q}
-            onChange={setQ}
-          />
+          <Words label={wording.searchPeopleActionsItems} value={q} onChange={setQ} />
         </div>
-        <Words label="From" type="date" value={from} onChange={setFrom} />
-        <Words label="Until" type="date" value={until} onChange={setUntil} />
+        <Words label={wording.from} type="date" value={from} onChange={setFrom} />
+        <Words label={wording.until} type="date" value={until} onChange={setUntil} />
       </div>
       {error && <ErrorLine role="alert">{error.message}</ErrorLine>}
-      {from && until && from > until && (
-        <ErrorLine role="alert">The first day is after the last day. Swap them.</ErrorLine>
-      )}
+      {from && until && from > until && <ErrorLine role="alert">{wording.theFirstDayIs}</ErrorLine>}
       <Table>
         <thead>
           <tr>
-            <th>When</th>
-            <th>Who</th>
-            <th>Action</th>
-            <th>Item</th>
-            <th>Result</th>
-            <th>Request no.</th>
+            <th>{wording.when}</th>
+            <th>{wording.who}</th>
+            <th>{wording.action}</th>
+            <th>{wording.item}</th>
+            <th>{wording.result}</th>
+            <th>{wording.requestNo}</th>
           </tr>
         </thead>
         <tbody>
@@ -82,7 +77,7 @@ export function JournalPage() {
               <td>
                 {line.job ? (
                   <Link href={`/jobs/${line.job}`} style={{ display: 'inline', lineHeight: 1.4 }}>
-                    {line.about || 'a job'}
+                    {line.about || wording.aJob}
                   </Link>
                 ) : (
                   line.about
@@ -103,14 +98,12 @@ export function JournalPage() {
       </Table>
       {data && lines.length === 0 && (
         <p style={{ padding: '16px 12px' }}>
-          {q || from || until
-            ? 'No entry matches. Change the search or the days.'
-            : 'No entries yet.'}
+          {q || from || until ? wording.noEntryMatchesChange : wording.noEntriesYet}
         </p>
       )}
       {hasNextPage && (
         <PlainButton looks isDisabled={isFetching} onPress={() => void fetchNextPage()}>
-          Show earlier entries
+          {wording.showEarlierEntries}
         </PlainButton>
       )}
     </Page>

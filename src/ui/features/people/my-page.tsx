@@ -19,13 +19,15 @@ import { when } from '../../kit/dates';
 import { Page, PartTitle, Table } from '../../kit/index-table';
 import { MayContext, useMe } from '../../kit/me';
 import { colour, font } from '../../kit/theme';
+import { myPage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** What a browser says of itself, in a few words. */
 function agentWords(agent: string): string {
   const browser =
     /Edg\//.exec(agent) !== null
       ? 'Edge'
-      : (/(Firefox|Chrome|Chromium|Safari)\//.exec(agent)?.[1] ?? 'another program');
+      : (/(Firefox|Chrome|Chromium|Safari)\//.exec(agent)?.[1] ?? wording.anotherProgram);
   const system = /(Android|iPhone|iPad|Windows|Mac OS X|Linux)/.exec(agent)?.[1];
   return system ? `${browser}, ${system}` : browser;
 }
@@ -53,39 +55,38 @@ export function MyPage() {
     <MayContext.Provider value="administrator">
       <Page>
         <header>
-          <h1>Your sign-in</h1>
+          <h1>{wording.yourSignIn}</h1>
         </header>
         <Sentence style={{ maxWidth: 760 }}>
-          You are <b>{me?.person.name}</b> and sign in as <b>{me?.person.email}</b>.
+          {withParts(wording.youAreAndSign, <b>{me?.person.name}</b>, <b>{me?.person.email}</b>)}
         </Sentence>
         {(problem ?? error?.message) && (
           <ErrorLine role="alert">{problem ?? error?.message}</ErrorLine>
         )}
         {said && <p role="status">{said}</p>}
-        <PartTitle>Password</PartTitle>
+        <PartTitle>{wording.password}</PartTitle>
         <Password
           onChange={(body) =>
-            act(
-              () => ask('changePassword', { body }),
-              'Password changed. You are signed out everywhere else.',
-            )
+            act(() => ask('changePassword', { body }), wording.passwordChangedYouAre)
           }
         />
-        <PartTitle>Passkeys</PartTitle>
+        <PartTitle>{wording.passkeys}</PartTitle>
         {data?.passkeys.map((key) => (
           <Sentence $minor key={key.id}>
             <b>{key.name}</b>
-            {key.made && <span suppressHydrationWarning>, made {when(key.made)}</span>}{' '}
+            {key.made && (
+              <span suppressHydrationWarning>{withParts(wording.made, when(key.made))}</span>
+            )}{' '}
             <PlainButton
-              aria-label={`Remove passkey ${key.name}`}
+              aria-label={filled(wording.removePasskey, key.name)}
               onPress={() =>
                 act(
                   () => ask('removePasskey', { params: { id: key.id } }),
-                  'Passkey removed. It cannot be used to sign in.',
+                  wording.passkeyRemovedItCannot,
                 )
               }
             >
-              Remove
+              {wording.remove}
             </PlainButton>
           </Sentence>
         ))}
@@ -97,28 +98,26 @@ export function MyPage() {
                 const options = await ask('newPasskeyOptions');
                 const response = await startRegistration({ optionsJSON: options as never }).catch(
                   () => {
-                    throw new Error('No passkey was added.');
+                    throw new Error(wording.noPasskeyWasAdded);
                   },
                 );
                 await ask('addPasskey', { body: { name, response: { ...response } } });
-              }, 'Passkey added. You can sign in with it now.')
+              }, wording.passkeyAddedYouCan)
             }
           />
         )}
-        <PartTitle>Two-step sign-in</PartTitle>
+        <PartTitle>{wording.twoStepSignIn}</PartTitle>
         {data && <SecondFactor on={data.secondFactor} onChanged={() => void refetch()} />}
-        <PartTitle>Where you are signed in</PartTitle>
-        {data && data.sessions.length === 0 && (
-          <Sentence $minor>You use the demo on this computer without signing in.</Sentence>
-        )}
+        <PartTitle>{wording.whereYouAreSigned}</PartTitle>
+        {data && data.sessions.length === 0 && <Sentence $minor>{wording.youUseTheDemo}</Sentence>}
         {data && data.sessions.length > 0 && (
           <Table style={{ maxWidth: 760 }}>
             <thead>
               <tr>
-                <th>Browser</th>
-                <th>Since</th>
-                <th>Last used</th>
-                <th aria-label="Sign out" />
+                <th>{wording.browser}</th>
+                <th>{wording.since}</th>
+                <th>{wording.lastUsed}</th>
+                <th aria-label={wording.signOut} />
               </tr>
             </thead>
             <tbody>
@@ -126,22 +125,22 @@ export function MyPage() {
                 <tr key={session.id}>
                   <td>
                     {agentWords(session.agent)}
-                    {session.here && ' (this browser)'}
+                    {session.here && wording.thisBrowser}
                   </td>
                   <td suppressHydrationWarning>{when(session.begun)}</td>
                   <td suppressHydrationWarning>{when(session.used)}</td>
                   <td className="n">
                     {!session.here && (
                       <PlainButton
-                        aria-label={`Sign out ${agentWords(session.agent)}`}
+                        aria-label={filled(wording.signOut2, agentWords(session.agent))}
                         onPress={() =>
                           act(
                             () => ask('endSession', { params: { id: session.id } }),
-                            'You are signed out there.',
+                            wording.youAreSignedOut,
                           )
                         }
                       >
-                        Sign out
+                        {wording.signOut}
                       </PlainButton>
                     )}
                   </td>
@@ -153,11 +152,9 @@ export function MyPage() {
         {data && data.sessions.length > 1 && (
           <PlainButton
             style={{ padding: '8px 0', textDecoration: 'underline' }}
-            onPress={() =>
-              act(() => ask('endOtherSessions'), 'You are signed out everywhere else.')
-            }
+            onPress={() => act(() => ask('endOtherSessions'), wording.youAreSignedOutEverywhere)}
           >
-            Sign out everywhere else
+            {wording.signOutEverywhereElse}
           </PlainButton>
         )}
       </Page>
@@ -186,21 +183,21 @@ function Password({ onChange }: { onChange: (body: { now: string; next: string }
       }}
     >
       <Words
-        label="Current password"
+        label={wording.currentPassword}
         type="password"
         autoComplete="current-password"
         value={now}
         onChange={setNow}
       />
       <Words
-        label={`New password, at least ${shortestPassword} characters`}
+        label={filled(wording.newPasswordAtLeast, shortestPassword)}
         type="password"
         autoComplete="new-password"
         value={next}
         onChange={setNext}
       />
       <QuietButton type="submit" isDisabled={now === '' || next === ''}>
-        Change password
+        {wording.changePassword}
       </QuietButton>
     </Form>
   );
@@ -208,13 +205,7 @@ function Password({ onChange }: { onChange: (body: { now: string; next: string }
 
 function NewPasskey({ here, onMake }: { here: boolean; onMake: (name: string) => void }) {
   const [name, setName] = useState('');
-  if (!here)
-    return (
-      <Small>
-        Passkeys need a web address with a name, not a number. Open Hand Stamp by its name, such as
-        localhost, to add one.
-      </Small>
-    );
+  if (!here) return <Small>{wording.passkeysNeedAWeb}</Small>;
   return (
     <Form
       onSubmit={(e) => {
@@ -223,9 +214,9 @@ function NewPasskey({ here, onMake }: { here: boolean; onMake: (name: string) =>
         setName('');
       }}
     >
-      <Words label="Name of the passkey, such as My phone" value={name} onChange={setName} />
+      <Words label={wording.nameOfThePasskey} value={name} onChange={setName} />
       <QuietButton type="submit" isDisabled={name.trim() === ''}>
-        Add passkey
+        {wording.addPasskey}
       </QuietButton>
     </Form>
   );
@@ -273,11 +264,12 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
         </div>
         <div style={{ display: 'grid', gap: 12 }}>
           <p>
-            Scan this with your authenticator app, then enter the 6 digits it shows. If the app has
-            no camera, enter this key:{' '}
-            <code style={{ overflowWrap: 'anywhere' }}>
-              {new URL(begun.address).searchParams.get('secret')}
-            </code>
+            {withParts(
+              wording.scanThisWithYour,
+              <code style={{ overflowWrap: 'anywhere' }}>
+                {new URL(begun.address).searchParams.get('secret')}
+              </code>,
+            )}
           </p>
           <Form
             onSubmit={(e) => {
@@ -287,21 +279,18 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
             }}
           >
             <Words
-              label="The 6 digits in your app"
+              label={wording.the6DigitsIn}
               autoComplete="one-time-code"
               value={code}
               onChange={setCode}
             />
             <MainButton type="submit" isDisabled={code === ''}>
-              Confirm and turn on
+              {wording.confirmAndTurnOn}
             </MainButton>
           </Form>
           {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
           <div>
-            <Small>
-              Backup codes, in case you lose your phone. Each works once. Write them down now: they
-              are not shown again.
-            </Small>
+            <Small>{wording.backupCodesInCase}</Small>
             <ol>
               {begun.spares.map((spare) => (
                 <li key={spare}>{spare}</li>
@@ -313,11 +302,7 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
     );
   return (
     <div style={{ display: 'grid', gap: 10 }}>
-      <Sentence $minor>
-        {on
-          ? 'Two-step sign-in is on. After your password you enter a code from your app.'
-          : 'Two-step sign-in is off. Turn it on to also need a code from an app on your phone.'}
-      </Sentence>
+      <Sentence $minor>{on ? wording.twoStepSignInIs : wording.twoStepSignInIsOff}</Sentence>
       <Form
         onSubmit={(e) => {
           e.preventDefault();
@@ -330,14 +315,14 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
         }}
       >
         <Words
-          label="Your password"
+          label={wording.yourPassword}
           type="password"
           autoComplete="current-password"
           value={password}
           onChange={setPassword}
         />
         <QuietButton type="submit" isDisabled={password === ''}>
-          {on ? 'Turn off' : 'Turn on'}
+          {on ? wording.turnOff : wording.turnOn}
         </QuietButton>
       </Form>
       {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
@@ -356,7 +341,7 @@ function AppCode({ address }: { address: string }) {
   return (
     <div
       role="img"
-      aria-label="Code for the app"
+      aria-label={wording.codeForTheApp}
       dangerouslySetInnerHTML={svg === undefined ? undefined : { __html: svg }}
     />
   );

@@ -24,6 +24,8 @@ import { when } from '../../kit/dates';
 import { Page, PartTitle, Table } from '../../kit/index-table';
 import { useMe } from '../../kit/me';
 import { colour, font } from '../../kit/theme';
+import { peoplePage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const rightChoices = [...rights]
   .reverse()
@@ -50,8 +52,8 @@ export function PeoplePage() {
   return (
     <Page>
       <header>
-        <h1>People</h1>
-        <Link href="/journal">Open the journal: who did what</Link>
+        <h1>{wording.people}</h1>
+        <Link href="/journal">{wording.openTheJournalWho}</Link>
       </header>
       {(problem ?? error?.message) && (
         <ErrorLine role="alert">{problem ?? error?.message}</ErrorLine>
@@ -61,12 +63,12 @@ export function PeoplePage() {
         <Table style={{ maxWidth: 1040 }}>
           <thead>
             <tr>
-              <th>Person</th>
-              <th>Email address</th>
-              <th>Role</th>
-              <th>Two-step sign-in</th>
-              <th>Last seen</th>
-              <th aria-label="Actions" />
+              <th>{wording.person}</th>
+              <th>{wording.emailAddress}</th>
+              <th>{wording.role}</th>
+              <th>{wording.twoStepSignIn}</th>
+              <th>{wording.lastSeen}</th>
+              <th aria-label={wording.actions} />
             </tr>
           </thead>
           <tbody>
@@ -79,18 +81,18 @@ export function PeoplePage() {
                 <td>{person.email}</td>
                 <td>
                   <ChoicePart
-                    label={`Role of ${person.name}`}
+                    label={filled(wording.roleOf, person.name)}
                     value={person.right}
                     choices={rightChoices}
                     onChange={(right) => change(person.id, { right })}
                   />
                 </td>
-                <td>{person.secondFactor ? 'On' : 'Off'}</td>
-                <td suppressHydrationWarning>{person.seen ? when(person.seen) : 'Never'}</td>
+                <td>{person.secondFactor ? wording.on : wording.off}</td>
+                <td suppressHydrationWarning>{person.seen ? when(person.seen) : wording.never}</td>
                 <td className="n">
                   <Part
                     plain
-                    label={`Change ${person.name}: password, account`}
+                    label={filled(wording.changePasswordAccount, person.name)}
                     editor={(close) => (
                       <Changes
                         person={person}
@@ -100,7 +102,7 @@ export function PeoplePage() {
                       />
                     )}
                   >
-                    Change …
+                    {wording.change}
                   </Part>
                 </td>
               </tr>
@@ -110,16 +112,16 @@ export function PeoplePage() {
       )}
       {data && data.invited.length > 0 && (
         <>
-          <PartTitle>Invited, not signed in yet</PartTitle>
+          <PartTitle>{wording.invitedNotSignedIn}</PartTitle>
           <Table style={{ maxWidth: 1040 }}>
             <thead>
               <tr>
-                <th>Person</th>
-                <th>Email address</th>
-                <th>Role</th>
-                <th>Invited by</th>
-                <th>Expires</th>
-                <th aria-label="Cancel" />
+                <th>{wording.person}</th>
+                <th>{wording.emailAddress}</th>
+                <th>{wording.role}</th>
+                <th>{wording.invitedBy}</th>
+                <th>{wording.expires}</th>
+                <th aria-label={wording.cancel} />
               </tr>
             </thead>
             <tbody>
@@ -132,10 +134,10 @@ export function PeoplePage() {
                   <td suppressHydrationWarning>{when(one.until)}</td>
                   <td className="n">
                     <PlainButton
-                      aria-label={`Cancel invitation of ${one.name}`}
+                      aria-label={filled(wording.cancelInvitationOf, one.name)}
                       onPress={() => act(ask('takeBackInvitation', { params: { id: one.id } }))}
                     >
-                      Cancel invitation
+                      {wording.cancelInvitation}
                     </PlainButton>
                   </td>
                 </tr>
@@ -144,13 +146,13 @@ export function PeoplePage() {
           </Table>
         </>
       )}
-      <PartTitle>Invite someone</PartTitle>
+      <PartTitle>{wording.inviteSomeone}</PartTitle>
       <Invite onMade={(m) => (setMade(m), void refetch())} />
       {gone.length > 0 && (
         <>
-          <PartTitle>Deactivated people</PartTitle>
+          <PartTitle>{wording.deactivatedPeople}</PartTitle>
           <Sentence $minor style={{ maxWidth: 760 }}>
-            They cannot sign in. Their names stay next to what they did.
+            {wording.theyCannotSignIn}
           </Sentence>
           <Table style={{ maxWidth: 620 }}>
             <tbody>
@@ -160,10 +162,10 @@ export function PeoplePage() {
                   <td>{person.email}</td>
                   <td className="n">
                     <PlainButton
-                      aria-label={`Reactivate ${person.name}`}
+                      aria-label={filled(wording.reactivate2, person.name)}
                       onPress={() => change(person.id, { ended: false })}
                     >
-                      Reactivate
+                      {wording.reactivate}
                     </PlainButton>
                   </td>
                 </tr>
@@ -204,18 +206,18 @@ function MadeAddress({ made, onDone }: { made: Made; onDone: () => void }) {
     <Address role="status">
       <p>
         {made.mailed
-          ? `We sent ${made.for} an email with this link:`
-          : `Give this link to ${made.for} only. It works once:`}
+          ? filled(wording.weSentAnEmail, made.for)
+          : filled(wording.giveThisLinkTo, made.for)}
       </p>
       <code>{made.address}</code>
       <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
         <QuietButton onPress={() => void copyText(made.address).then(setCopied)}>
-          Copy link
+          {wording.copyLink}
         </QuietButton>
-        <PlainButton onPress={onDone}>Close</PlainButton>
+        <PlainButton onPress={onDone}>{wording.close}</PlainButton>
         {copied !== undefined && <Small role="status">{copied ? 'Copied.' : notCopied}</Small>}
       </div>
-      <Small>This link is not shown again.</Small>
+      <Small>{wording.thisLinkIsNot}</Small>
     </Address>
   );
 }
@@ -248,21 +250,28 @@ function Invite({ onMade }: { onMade: (made: Made) => void }) {
       }}
     >
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 14 }}>
-        <Words label="Their name" value={name} onChange={setName} />
-        <Words label="Their email address" type="email" value={email} onChange={setEmail} />
+        <Words label={wording.theirName} value={name} onChange={setName} />
+        <Words label={wording.theirEmailAddress} type="email" value={email} onChange={setEmail} />
       </div>
       <Sentence $minor>
-        Their role is{' '}
-        <ChoicePart label="Role" value={right} choices={rightChoices} onChange={setRight} />.
+        {withParts(
+          wording.theirRoleIs,
+          <ChoicePart
+            label={wording.role}
+            value={right}
+            choices={rightChoices}
+            onChange={setRight}
+          />,
+        )}
       </Sentence>
       <Small>{rightWords[right].about}</Small>
       <Check on={mail} onChange={setMail}>
-        Send the invitation by email
+        {wording.sendTheInvitationBy}
       </Check>
       {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
       <div>
         <MainButton type="submit" isDisabled={busy || name.trim() === '' || email.trim() === ''}>
-          Invite person
+          {wording.invitePerson}
         </MainButton>
       </div>
     </form>
@@ -294,17 +303,14 @@ function Changes({
           )
         }
       >
-        Send password reset link
+        {wording.sendPasswordResetLink}
       </QuietButton>
       {asked ? (
         <>
-          <p>
-            {person.name} is signed out everywhere and can no longer sign in. What they made stays.
-            You can reactivate them later.
-          </p>
+          <p>{withParts(wording.isSignedOutEverywhere, person.name)}</p>
           <div style={{ display: 'flex', gap: 8 }}>
-            <QuietButton onPress={onEnd}>Deactivate</QuietButton>
-            <PlainButton onPress={() => setAsked(false)}>Cancel</PlainButton>
+            <QuietButton onPress={onEnd}>{wording.deactivate}</QuietButton>
+            <PlainButton onPress={() => setAsked(false)}>{wording.cancel}</PlainButton>
           </div>
         </>
       ) : (
@@ -312,7 +318,7 @@ function Changes({
           style={{ justifySelf: 'start', padding: '2px 0', textDecoration: 'underline' }}
           onPress={() => setAsked(true)}
         >
-          Deactivate {person.name} …
+          {withParts(wording.deactivate2, person.name)}
         </PlainButton>
       )}
     </div>

@@ -17,6 +17,8 @@ import { colour } from '../../kit/theme';
 import { colourName, ColourEditor } from '../../editors/stamp/colour-editor';
 import { ContentEditor } from '../../editors/stamp/content-editor';
 import { StampSentence } from '../../editors/stamp/stamp-sentence';
+import { elementSentence as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Box = styled.div`
   border-top: 1px solid ${colour.ink};
@@ -36,11 +38,11 @@ interface Props<E> {
 export function ElementSentence({ tools, ...props }: Props<PieceElement> & { tools: ReactNode }) {
   const { element } = props;
   return (
-    <Box role="region" aria-label="Selected">
+    <Box role="region" aria-label={wording.selected}>
       <OwnSentence {...props} />
       {props.problem && element.kind !== 'text' && element.kind !== 'stamp' && (
         <p style={{ color: colour.look, fontSize: 14 }}>
-          <Mark name="look" /> Here it {props.problem.reason}.
+          {withParts(wording.hereIt, <Mark name="look" />, props.problem.reason)}
         </p>
       )}
       {tools}
@@ -73,18 +75,18 @@ function Where({ element, onChange, stock, box }: Props<PieceElement>) {
   const least = element.kind === 'stamp' || element.kind === 'text' ? 0 : -20;
   return (
     <Part
-      label="Position"
+      label={wording.position}
       editor={
         <>
           <Measure
-            label="From the left, mm"
+            label={wording.fromTheLeftMm}
             value={x}
             min={least}
             max={stock.piece.width}
             onChange={(to) => onChange({ ...element, x: tenth(element.x + to - at.x) })}
           />
           <Measure
-            label="From the top, mm"
+            label={wording.fromTheTopMm}
             value={y}
             min={least}
             max={stock.piece.height}
@@ -93,14 +95,17 @@ function Where({ element, onChange, stock, box }: Props<PieceElement>) {
         </>
       }
     >
-      {x} mm from the left, {y} mm down
+      {withParts(wording.mmFromTheLeft, x, y)}
     </Part>
   );
 }
 
 const faces = fontKeys.map((key) => {
   const face = fontCatalogue.find((f) => f.key === key)!;
-  return { id: key, name: face.weight === 'bold' ? `${face.family}, bold` : face.family };
+  return {
+    id: key,
+    name: face.weight === 'bold' ? filled(wording.bold, face.family) : face.family,
+  };
 });
 
 function TextSentence(props: Props<TextElement>) {
@@ -111,146 +116,149 @@ function TextSentence(props: Props<TextElement>) {
   const shrinks = element.minPt < element.sizePt;
   return (
     <Sentence $minor>
-      <Part
-        label="Text"
-        editor={(close) => (
-          <ContentEditor
-            parts={element.parts}
-            columns={job.list.columns}
-            onChange={(parts) => {
-              set({ parts });
-              close();
-            }}
-          />
-        )}
-      >
-        {element.parts.map((part, i) =>
-          part.kind === 'text' ? (
-            <span key={i}>{part.text}</span>
-          ) : (
-            <Chip key={i}>
-              {job.list.columns.find((c) => c.id === part.column)?.name ?? 'a deleted column'}
-            </Chip>
-          ),
-        )}
-        {element.parts.length === 0 && 'nothing'}
-      </Part>{' '}
-      in{' '}
-      <ChoicePart
-        label="Typeface"
-        choices={faces}
-        value={element.font}
-        onChange={(font) => set({ font })}
-      />
-      ,{' '}
-      <Part
-        label="Letter size"
-        editor={
-          <Measure
-            label="Size, points"
-            value={element.sizePt}
-            min={4}
-            max={200}
-            step={0.5}
-            onChange={(sizePt) => set({ sizePt, minPt: Math.min(element.minPt, sizePt) })}
-          />
-        }
-      >
-        {element.sizePt} pt
-      </Part>
-      ,{' '}
-      <ChoicePart
-        label="Alignment"
-        value={element.align}
-        onChange={(align) => set({ align })}
-        choices={[
-          { id: 'left', name: 'left' },
-          { id: 'centre', name: 'centred' },
-          { id: 'right', name: 'right' },
-        ]}
-      />
-      , in{' '}
-      <Part
-        label="Text colour"
-        editor={
-          <ColourEditor
-            look={{
-              sizeMm: 20,
-              dpi: 600,
-              wholeDots: true,
-              quietZone: true,
-              foreground: element.colour,
-              background: '#ffffff',
-            }}
-            onChange={({ foreground }) => foreground && set({ colour: foreground })}
-            warnings={[]}
-          />
-        }
-      >
-        {colourName(element.colour)}
-      </Part>
-      , on{' '}
-      <Part
-        label="Lines"
-        editor={
-          <Measure
-            label="Most lines"
-            value={element.lines}
-            min={1}
-            max={20}
-            step={1}
-            onChange={(lines) => set({ lines })}
-          />
-        }
-      >
-        {counted(element.lines, 'line')}
-      </Part>{' '}
-      of{' '}
-      <Part
-        label="Width of the text"
-        editor={
-          <Measure
-            label="Width, mm"
-            value={element.width}
-            min={2}
-            max={500}
-            step={0.5}
-            onChange={(width) => set({ width })}
-          />
-        }
-      >
-        {element.width.toFixed(element.width % 1 ? 1 : 0)} mm
-      </Part>
-      ; if too long{' '}
-      <Part
-        label="If too long"
-        editor={
-          <Measure
-            label="Smallest size, points"
-            value={element.minPt}
-            min={3}
-            max={element.sizePt}
-            step={0.5}
-            onChange={(minPt) => set({ minPt })}
-          />
-        }
-      >
-        {shrinks ? `shrinks to ${element.minPt} pt` : 'needs a look'}
-      </Part>
-      ; <Where {...props} />.
-      {problem && (
-        <span style={{ display: 'flex', gap: 8, alignItems: 'center', color: colour.look }}>
-          <Mark name="look" /> Here it {problem.reason}.
-          {mends.map((mend) => (
-            <QuietButton key={`${mend.lines} ${mend.minPt}`} onPress={() => set(mend)}>
-              {[mend.lines && `use ${mend.lines} lines`, mend.minPt && `shrink to ${mend.minPt} pt`]
-                .filter(Boolean)
-                .join(' and ')
-                .replace(/^./, (c) => c.toUpperCase())}
-            </QuietButton>
-          ))}
-          {problem.kind === 'over' && mends.length === 0 && <span>Make it wider.</span>}
-        </span>
+      {withParts(
+        wording.inInOnOf,
+        <Part
+          label={wording.text}
+          editor={(close) => (
+            <ContentEditor
+              parts={element.parts}
+              columns={job.list.columns}
+              onChange={(parts) => {
+                set({ parts });
+                close();
+              }}
+            />
+          )}
+        >
+          {element.parts.map((part, i) =>
+            part.kind === 'text' ? (
+              <span key={i}>{part.text}</span>
+            ) : (
+              <Chip key={i}>
+                {job.list.columns.find((c) => c.id === part.column)?.name ?? wording.aDeletedColumn}
+              </Chip>
+            ),
+          )}
+          {element.parts.length === 0 && 'nothing'}
+        </Part>,
+        <ChoicePart
+          label={wording.typeface}
+          choices={faces}
+          value={element.font}
+          onChange={(font) => set({ font })}
+        />,
+        <Part
+          label={wording.letterSize}
+          editor={
+            <Measure
+              label={wording.sizePoints}
+              value={element.sizePt}
+              min={4}
+              max={200}
+              step={0.5}
+              onChange={(sizePt) => set({ sizePt, minPt: Math.min(element.minPt, sizePt) })}
+            />
+          }
+        >
+          {withParts(wording.pt, element.sizePt)}
+        </Part>,
+        <ChoicePart
+          label={wording.alignment}
+          value={element.align}
+          onChange={(align) => set({ align })}
+          choices={[
+            { id: 'left', name: 'left' },
+            { id: 'centre', name: 'centred' },
+            { id: 'right', name: 'right' },
+          ]}
+        />,
+        <Part
+          label={wording.textColour}
+          editor={
+            <ColourEditor
+              look={{
+                sizeMm: 20,
+                dpi: 600,
+                wholeDots: true,
+                quietZone: true,
+                foreground: element.colour,
+                background: '#ffffff',
+              }}
+              onChange={({ foreground }) => foreground && set({ colour: foreground })}
+              warnings={[]}
+            />
+          }
+        >
+          {colourName(element.colour)}
+        </Part>,
+        <Part
+          label={wording.lines}
+          editor={
+            <Measure
+              label={wording.mostLines}
+              value={element.lines}
+              min={1}
+              max={20}
+              step={1}
+              onChange={(lines) => set({ lines })}
+            />
+          }
+        >
+          {counted(element.lines, 'line')}
+        </Part>,
+        <Part
+          label={wording.widthOfTheText}
+          editor={
+            <Measure
+              label={wording.widthMm}
+              value={element.width}
+              min={2}
+              max={500}
+              step={0.5}
+              onChange={(width) => set({ width })}
+            />
+          }
+        >
+          {withParts(wording.mm, element.width.toFixed(element.width % 1 ? 1 : 0))}
+        </Part>,
+        <Part
+          label={wording.ifTooLong}
+          editor={
+            <Measure
+              label={wording.smallestSizePoints}
+              value={element.minPt}
+              min={3}
+              max={element.sizePt}
+              step={0.5}
+              onChange={(minPt) => set({ minPt })}
+            />
+          }
+        >
+          {shrinks ? filled(wording.shrinksToPt, element.minPt) : wording.needsALook}
+        </Part>,
+        <Where {...props} />,
+        problem && (
+          <span style={{ display: 'flex', gap: 8, alignItems: 'center', color: colour.look }}>
+            {withParts(
+              wording.hereIt2,
+              <Mark name="look" />,
+              problem.reason,
+              mends.map((mend) => (
+                <QuietButton key={`${mend.lines} ${mend.minPt}`} onPress={() => set(mend)}>
+                  {[
+                    mend.lines && filled(wording.useLines, mend.lines),
+                    mend.minPt && filled(wording.shrinkToPt, mend.minPt),
+                  ]
+                    .filter(Boolean)
+                    .join(' and ')
+                    .replace(/^./, (c) => c.toUpperCase())}
+                </QuietButton>
+              )),
+              problem.kind === 'over' && mends.length === 0 && <span>{wording.makeItWider}</span>,
+            )}
+          </span>
+        ),
       )}
     </Sentence>
   );
@@ -268,72 +276,71 @@ function CodeSentence(props: Props<StampElement>) {
     }));
   return (
     <Sentence $minor>
-      The code of{' '}
-      <ChoicePart
-        label="Which stamp"
-        choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
-        value={element.stamp}
-        onChange={(stamp) => onChange({ ...element, stamp })}
-      />
-      {stamp && (
-        <>
-          {' '}
-          (
-          <Part
-            label="Edit stamp"
-            editor={
-              <div style={{ width: 560 }}>
-                <StampSentence stamp={stamp} change={changeStamp} minor />
-              </div>
-            }
-          >
-            edit stamp
-          </Part>
-          )
-        </>
-      )}
-      , at most{' '}
-      <Part
-        label="Size of the code"
-        editor={
-          <Measure
-            label="Width with its quiet zone, at most, mm"
-            value={element.sizeMm}
-            min={4}
-            max={
-              stamp
-                ? widestCode(stock, stamp, element.turn)
-                : Math.min(300, stock.piece.width, stock.piece.height)
-            }
-            step={0.5}
-            onChange={(sizeMm) =>
-              onChange(stamp ? withCodeWidth(element, stamp, sizeMm) : { ...element, sizeMm })
-            }
-          />
-        }
-      >
-        {mmWords(element.sizeMm)}
-      </Part>{' '}
-      wide and in whole dots (this is the size that counts in print),{' '}
-      <ChoicePart
-        label="Turned"
-        value={String(element.turn ?? 0) as '0'}
-        onChange={(id) =>
-          onChange({ ...element, turn: id === '0' ? undefined : (Number(id) as 90) })
-        }
-        choices={[
-          { id: '0', name: 'as in its look' },
-          { id: '90', name: 'turned 90°' },
-          { id: '180', name: 'turned 180°' },
-          { id: '270', name: 'turned 270°' },
-        ]}
-      />
-      ; <Where {...props} />.
-      {problem && (
-        <span style={{ color: colour.look }}>
-          {' '}
-          <Mark name="look" /> Here: {problem.reason}.
-        </span>
+      {withParts(
+        wording.theCodeOfAt,
+        <ChoicePart
+          label={wording.whichStamp}
+          choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
+          value={element.stamp}
+          onChange={(stamp) => onChange({ ...element, stamp })}
+        />,
+        stamp && (
+          <>
+            {' '}
+            (
+            <Part
+              label={wording.editStamp2}
+              editor={
+                <div style={{ width: 560 }}>
+                  <StampSentence stamp={stamp} change={changeStamp} minor />
+                </div>
+              }
+            >
+              {wording.editStamp}
+            </Part>
+            )
+          </>
+        ),
+        <Part
+          label={wording.sizeOfTheCode}
+          editor={
+            <Measure
+              label={wording.widthWithItsQuiet}
+              value={element.sizeMm}
+              min={4}
+              max={
+                stamp
+                  ? widestCode(stock, stamp, element.turn)
+                  : Math.min(300, stock.piece.width, stock.piece.height)
+              }
+              step={0.5}
+              onChange={(sizeMm) =>
+                onChange(stamp ? withCodeWidth(element, stamp, sizeMm) : { ...element, sizeMm })
+              }
+            />
+          }
+        >
+          {mmWords(element.sizeMm)}
+        </Part>,
+        <ChoicePart
+          label={wording.turned}
+          value={String(element.turn ?? 0) as '0'}
+          onChange={(id) =>
+            onChange({ ...element, turn: id === '0' ? undefined : (Number(id) as 90) })
+          }
+          choices={[
+            { id: '0', name: wording.asInItsLook },
+            { id: '90', name: wording.turned90 },
+            { id: '180', name: wording.turned180 },
+            { id: '270', name: wording.turned270 },
+          ]}
+        />,
+        <Where {...props} />,
+        problem && (
+          <span style={{ color: colour.look }}>
+            {withParts(wording.here, <Mark name="look" />, problem.reason)}
+          </span>
+        ),
       )}
     </Sentence>
   );

@@ -5,6 +5,8 @@ import type { ElementBoxMm } from '../../../core/piece/aligning';
 import type { Stock } from '../../../core/piece/stock';
 import { kindWords } from './piece-parts';
 import { ChoicePart, PlainButton } from '../../kit/controls';
+import { elementTools as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const quiet = { padding: '3px 0', textDecoration: 'underline', textUnderlineOffset: 3 } as const;
 const round = (n: number): number => Math.round(n * 10) / 10;
@@ -13,17 +15,17 @@ const round = (n: number): number => Math.round(n * 10) / 10;
 const places = [
   {
     id: 'left',
-    name: 'to the left edge',
+    name: wording.toTheLeftEdge,
     move: (b: ElementBoxMm, s: Stock, m: number) => ({ dx: m - b.x, dy: 0, s }),
   },
   {
     id: 'centre',
-    name: 'to the middle across',
+    name: wording.toTheMiddleAcross,
     move: (b: ElementBoxMm, s: Stock) => ({ dx: (s.piece.width - b.width) / 2 - b.x, dy: 0 }),
   },
   {
     id: 'right',
-    name: 'to the right edge',
+    name: wording.toTheRightEdge,
     move: (b: ElementBoxMm, s: Stock, m: number) => ({
       dx: s.piece.width - m - b.width - b.x,
       dy: 0,
@@ -31,17 +33,17 @@ const places = [
   },
   {
     id: 'top',
-    name: 'to the top',
+    name: wording.toTheTop,
     move: (b: ElementBoxMm, _s: Stock, m: number) => ({ dx: 0, dy: m - b.y }),
   },
   {
     id: 'middle',
-    name: 'to the middle down',
+    name: wording.toTheMiddleDown,
     move: (b: ElementBoxMm, s: Stock) => ({ dx: 0, dy: (s.piece.height - b.height) / 2 - b.y }),
   },
   {
     id: 'bottom',
-    name: 'to the bottom',
+    name: wording.toTheBottom,
     move: (b: ElementBoxMm, s: Stock, m: number) => ({
       dx: 0,
       dy: s.piece.height - m - b.height - b.y,
@@ -109,47 +111,51 @@ export function ElementTools({
     >
       {box && !element.locked && (
         <span>
-          Move to{' '}
-          <ChoicePart
-            acts
-            label="Move to"
-            value={undefined}
-            choices={places.map(({ id, name }) => ({ id, name }))}
-            onChange={(id) => {
-              const { dx, dy } = places.find((p) => p.id === id)!.move(box, stock, safe);
-              put(
-                elements.map((e) =>
-                  e.id === element.id ? { ...e, x: round(e.x + dx), y: round(e.y + dy) } : e,
-                ),
-              );
-            }}
-          >
-            Move to edge or middle
-          </ChoicePart>
+          {withParts(
+            wording.moveTo2,
+            <ChoicePart
+              acts
+              label={wording.moveTo}
+              value={undefined}
+              choices={places.map(({ id, name }) => ({ id, name }))}
+              onChange={(id) => {
+                const { dx, dy } = places.find((p) => p.id === id)!.move(box, stock, safe);
+                put(
+                  elements.map((e) =>
+                    e.id === element.id ? { ...e, x: round(e.x + dx), y: round(e.y + dy) } : e,
+                  ),
+                );
+              }}
+            >
+              {wording.moveToEdgeOr}
+            </ChoicePart>,
+          )}
         </span>
       )}
       {others.length > 0 && (
         <span>
-          choose{' '}
-          <ChoicePart
-            acts
-            label="Select another element with it"
-            value={undefined}
-            choices={others.map((e) => ({
-              id: e.id,
-              name: `${kindWords[e.kind]} at ${e.x}, ${e.y} mm`,
-            }))}
-            onChange={onWith}
-          >
-            Select another element
-          </ChoicePart>
+          {withParts(
+            wording.choose,
+            <ChoicePart
+              acts
+              label={wording.selectAnotherElementWith}
+              value={undefined}
+              choices={others.map((e) => ({
+                id: e.id,
+                name: filled(wording.atMm, kindWords[e.kind], e.x, e.y),
+              }))}
+              onChange={onWith}
+            >
+              {wording.selectAnotherElement}
+            </ChoicePart>,
+          )}
         </span>
       )}
       <PlainButton style={quiet} isDisabled={over < 0} onPress={() => swap(over)}>
-        Move one layer up
+        {wording.moveOneLayerUp}
       </PlainButton>
       <PlainButton style={quiet} isDisabled={under < 0} onPress={() => swap(under)}>
-        Move one layer down
+        {wording.moveOneLayerDown}
       </PlainButton>
       <PlainButton
         style={quiet}
@@ -162,10 +168,10 @@ export function ElementTools({
           )
         }
       >
-        {element.locked ? 'Unlock' : 'Lock position'}
+        {element.locked ? wording.unlock : wording.lockPosition}
       </PlainButton>
       <PlainButton style={quiet} onPress={double}>
-        Duplicate
+        {wording.duplicate}
       </PlainButton>
       <PlainButton
         style={quiet}
@@ -174,7 +180,7 @@ export function ElementTools({
           put(elements.filter((e) => e.id !== element.id));
         }}
       >
-        Remove
+        {wording.remove}
       </PlainButton>
     </div>
   );

@@ -4,6 +4,8 @@ import { aligned, alignments, type ElementBoxMm } from '../../../core/piece/alig
 import type { Piece } from '../../../core/piece/model';
 import { ChoicePart, QuietButton, Sentence } from '../../kit/controls';
 import { colour } from '../../kit/theme';
+import { manyTools as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 const round = (n: number): number => Math.round(n * 10) / 10;
 
@@ -30,7 +32,7 @@ export function ManyTools({
   return (
     <div
       role="region"
-      aria-label="Selected"
+      aria-label={wording.selected}
       style={{
         borderTop: `1px solid ${colour.ink}`,
         padding: '9px 20px 10px',
@@ -41,25 +43,27 @@ export function ManyTools({
       }}
     >
       <Sentence $minor>
-        {ids.length} elements are selected. Align them{' '}
-        <ChoicePart
-          acts
-          label="Align"
-          value={undefined}
-          choices={alignments}
-          onChange={(how) => {
-            const moves = aligned(loose, how);
-            put(
-              piece.elements.map((e) => {
-                const move = moves.get(e.id);
-                return move ? { ...e, x: round(e.x + move.dx), y: round(e.y + move.dy) } : e;
-              }),
-            );
-          }}
-        >
-          by an edge or their middles
-        </ChoicePart>
-        , drag them together, or hold Alt and use the arrow keys.
+        {withParts(
+          wording.elementsAreSelectedAlign,
+          ids.length,
+          <ChoicePart
+            acts
+            label={wording.align}
+            value={undefined}
+            choices={alignments}
+            onChange={(how) => {
+              const moves = aligned(loose, how);
+              put(
+                piece.elements.map((e) => {
+                  const move = moves.get(e.id);
+                  return move ? { ...e, x: round(e.x + move.dx), y: round(e.y + move.dy) } : e;
+                }),
+              );
+            }}
+          >
+            {wording.byAnEdgeOr}
+          </ChoicePart>,
+        )}
       </Sentence>
       <QuietButton
         onPress={() =>
@@ -70,7 +74,7 @@ export function ManyTools({
           )
         }
       >
-        {allLocked ? 'Unlock' : 'Lock position'}
+        {allLocked ? wording.unlock : wording.lockPosition}
       </QuietButton>
       <QuietButton
         onPress={() => {
@@ -78,9 +82,9 @@ export function ManyTools({
           onSelect([]);
         }}
       >
-        Remove
+        {wording.remove}
       </QuietButton>
-      <QuietButton onPress={() => onSelect([])}>Select none</QuietButton>
+      <QuietButton onPress={() => onSelect([])}>{wording.selectNone}</QuietButton>
     </div>
   );
 }

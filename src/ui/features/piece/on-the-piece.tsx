@@ -10,6 +10,8 @@ import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { PartsWords } from '../../editors/stamp/purpose-part';
 import { colour } from '../../kit/theme';
+import { onThePiece as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 /**
  * What lies on the side of the piece that is shown, to be pointed at here too, with what is wrong
@@ -30,9 +32,12 @@ export const OnThePiece = memo(function OnThePiece({
   const elements = piece.elements.filter((e) => sideOf(e) === side);
   const called = (element: PieceElement): ReactNode => {
     if (element.kind === 'stamp')
-      return `code of ${job.document.stamps.find((s) => s.id === element.stamp)?.name ?? 'a deleted stamp'}`;
+      return filled(
+        wording.codeOf,
+        job.document.stamps.find((s) => s.id === element.stamp)?.name ?? wording.aDeletedStamp,
+      );
     if (element.kind !== 'text') return kindWords[element.kind].toLowerCase();
-    return <PartsWords parts={element.parts} empty="(empty)" />;
+    return <PartsWords parts={element.parts} empty={wording.empty} />;
   };
   const may = useMay();
   return (
@@ -46,10 +51,10 @@ export const OnThePiece = memo(function OnThePiece({
     >
       <p style={{ display: 'flex', flexWrap: 'wrap', gap: '0 14px', alignItems: 'baseline' }}>
         {elements.length === 0
-          ? 'Nothing on it yet.'
+          ? wording.nothingOnItYet
           : piece.sides === 2
-            ? `On the ${side}:`
-            : 'On it:'}
+            ? filled(wording.onThe, side)
+            : wording.onIt}
         {elements.map((element) => {
           const problem = problems.find((p) => p.element === element.id);
           return (
@@ -70,12 +75,7 @@ export const OnThePiece = memo(function OnThePiece({
           );
         })}
       </p>
-      {may && (
-        <p style={{ paddingTop: 4 }}>
-          Select anything to change it. Drag it to move it, drag its corners or ends, or hold Alt
-          and use the arrow keys. Hold Shift to select several.
-        </p>
-      )}
+      {may && <p style={{ paddingTop: 4 }}>{wording.selectAnythingToChange}</p>}
     </div>
   );
 });

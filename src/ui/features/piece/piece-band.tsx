@@ -24,6 +24,8 @@ import { ManyTools } from './many-tools';
 import { OnThePiece } from './on-the-piece';
 import { placed } from './placed';
 import { Proofs } from './proofs';
+import { pieceBand as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Bench = styled.div`
   height: 100%;
@@ -148,7 +150,11 @@ export function PieceBand() {
                 picture={picture}
                 piece={piece}
                 width={width * scale}
-                label={`The ${side} of the piece of ${handRow ? 'the selected record' : 'no record'}`}
+                label={filled(
+                  wording.theOfThePiece,
+                  side,
+                  handRow ? wording.theSelectedRecord : wording.noRecord,
+                )}
               />
             </div>
             <div
@@ -336,28 +342,32 @@ const GoBar = memo(function GoBar({
           <span style={{ width: 6 }} />
         </>
       )}
-      <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
+      <span style={{ whiteSpace: 'nowrap' }}>{wording.goTo}</span>
       <QuietButton looks onPress={() => jump('longest')}>
-        longest
+        {wording.longest}
       </QuietButton>
       <QuietButton looks onPress={() => jump('shortest')}>
-        shortest
+        {wording.shortest}
       </QuietButton>
       <QuietButton looks onPress={() => jump('scripts')}>
-        other scripts
+        {wording.otherScripts}
       </QuietButton>
       <QuietButton looks isDisabled={over === 0} onPress={() => jump('over')}>
-        needs a look: {over.toLocaleString('en')}
+        {withParts(wording.needsALook, over.toLocaleString('en'))}
       </QuietButton>
       <QuietButton looks aria-pressed={proofs} onPress={() => setProofs(!proofs)}>
-        all records
+        {wording.allRecords}
       </QuietButton>
       <span
         className="measure"
-        title={`${percent}% of its true size, ${Math.round(width * 10) / 10} × ${Math.round(height * 10) / 10} mm`}
+        title={filled(
+          wording.ofItsTrueSize,
+          percent,
+          Math.round(width * 10) / 10,
+          Math.round(height * 10) / 10,
+        )}
       >
-        at {percent}%
-        <ZoomButtons zoom={zoom} setZoom={setZoom} most={6} />
+        {withParts(wording.at, percent, <ZoomButtons zoom={zoom} setZoom={setZoom} most={6} />)}
       </span>
     </div>
   );

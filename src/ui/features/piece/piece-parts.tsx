@@ -8,6 +8,8 @@ import { snapped, type Guide } from '../../../core/piece/snapping';
 import type { PiecePicture } from '../../../workers/protocol';
 import { useMay } from '../../kit/me';
 import { colour, font } from '../../kit/theme';
+import { pieceParts as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const Handle = styled.button`
   all: unset;
@@ -35,10 +37,10 @@ export interface Shift {
 
 export const kindWords = {
   text: 'Text',
-  stamp: 'Code',
-  picture: 'Picture',
-  rule: 'Rule',
-  box: 'Box',
+  stamp: wording.code,
+  picture: wording.picture,
+  rule: wording.rule,
+  box: wording.box,
 } as const;
 
 type Box = PiecePicture['boxes'][number];
@@ -87,7 +89,13 @@ export function ElementBox({
     <Handle
       type="button"
       aria-pressed={selected}
-      aria-label={`${kindWords[element.kind]} at ${element.x}, ${element.y} mm${problem ? `, ${problem}` : ''}`}
+      aria-label={filled(
+        wording.atMm,
+        kindWords[element.kind],
+        element.x,
+        element.y,
+        problem ? `, ${problem}` : '',
+      )}
       data-problem={problem}
       style={{
         left: box.x * scale,

@@ -15,6 +15,8 @@ import { StockPart } from './stock-part';
 import { GroundPart } from '../../editors/piece/ground-part';
 import { useSheetSettings } from '../../editors/piece/on-sheets';
 import { UsualSettings, type Setting } from '../../kit/usual';
+import { piece as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 export function PieceSentence() {
   const { job, save, total, rowAt } = useJob();
@@ -66,7 +68,7 @@ export function PieceSentence() {
       words: sideWords[sides],
       part: (
         <ChoicePart
-          label="Sides"
+          label={wording.sides}
           value={sides}
           onChange={(id) => setPiece((p) => ({ ...p, sides: id === 'two' ? 2 : undefined }))}
           choices={(['one', 'two'] as const).map((id) => ({ id, name: sideWords[id] }))}
@@ -79,66 +81,66 @@ export function PieceSentence() {
       id: 'han',
       usual: piece.han === undefined,
       words: hanWords[0].name,
-      part: (
-        <>
-          with{' '}
-          <ChoicePart
-            label="Shapes of Chinese characters"
-            value={piece.han ?? 'noto-jp'}
-            onChange={(id) => setPiece((p) => ({ ...p, han: id === 'noto-jp' ? undefined : id }))}
-            choices={hanWords}
-          />
-        </>
+      part: withParts(
+        wording.with,
+        <ChoicePart
+          label={wording.shapesOfChineseCharacters}
+          value={piece.han ?? 'noto-jp'}
+          onChange={(id) => setPiece((p) => ({ ...p, han: id === 'noto-jp' ? undefined : id }))}
+          choices={hanWords}
+        />,
       ),
     });
-  const end = may ? (
-    <>
-      . Add{' '}
-      <ChoicePart
-        label="Add an element"
-        value={undefined}
-        choices={placeable(stamps)}
-        onChange={(id) =>
-          id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns, piece.elements))
-        }
-      >
-        something new
-      </ChoicePart>{' '}
-      or <StartersPart />.
-    </>
-  ) : (
-    '.'
-  );
+  const end = may
+    ? withParts(
+        wording.addOr,
+        <ChoicePart
+          label={wording.addAnElement}
+          value={undefined}
+          choices={placeable(stamps)}
+          onChange={(id) =>
+            id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns, piece.elements))
+          }
+        >
+          {wording.somethingNew}
+        </ChoicePart>,
+        <StartersPart />,
+      )
+    : '.';
   return (
     <Sentence>
-      On <GroundPart />, <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
-      <UsualSettings parts={settings} end={end} />
+      {withParts(
+        wording.on,
+        <GroundPart />,
+        <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />,
+        <UsualSettings parts={settings} end={end} />,
+      )}
     </Sentence>
   );
 }
 
-const sideWords = { one: 'printed on one side', two: 'printed on both sides' } as const;
+const sideWords = { one: wording.printedOnOneSide, two: wording.printedOnBothSides } as const;
 const hanWords = [
-  { id: 'noto-jp', name: 'Chinese characters in their Japanese shapes' },
-  { id: 'noto-sc', name: 'Chinese characters in their Chinese shapes' },
-  { id: 'noto-kr', name: 'Chinese characters in their Korean shapes' },
+  { id: 'noto-jp', name: wording.chineseCharactersInTheir },
+  { id: 'noto-sc', name: wording.chineseCharactersInTheirChinese },
+  { id: 'noto-kr', name: wording.chineseCharactersInTheirKorean },
 ] as const;
 
 const placeable = (stamps: readonly Stamp[]) => [
-  { id: 'words', name: 'words', about: 'from columns and fixed text' },
-  ...stamps.map((s) => ({ id: `stamp:${s.id}`, name: `the code of ${s.name}` })),
+  { id: 'words', name: 'words', about: wording.fromColumnsAndFixed },
+  ...stamps.map((s) => ({ id: `stamp:${s.id}`, name: filled(wording.theCodeOf, s.name) })),
   ...(stamps.length < mostStamps
     ? [
         {
           id: 'new-stamp',
-          name: 'a code with a new stamp',
-          about: 'creates a new stamp for this list',
+          name: wording.aCodeWithA,
+          about: wording.createsANewStamp,
         },
       ]
     : []),
-  { id: 'picture', name: 'a picture', about: 'fixed, or one for each record' },
-  { id: 'rule', name: 'a rule' },
-  { id: 'box', name: 'a box' },
+  { id: 'picture', name: wording.aPicture, about: wording.fixedOrOneFor },
+  { id: 'rule', name: wording.aRule },
+  { id: 'box', name: wording.aBox },
 ];
 
 /** Something new, beside what is there; the piece shows it as chosen. */

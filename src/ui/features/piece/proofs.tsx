@@ -9,6 +9,8 @@ import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
 import { keyColumn, nameColumn } from '../../../core/records/columns';
 import { PieceSvg } from '../../editors/piece/piece-svg';
+import { proofs as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const onePage = 24;
 
@@ -27,14 +29,18 @@ export function Proofs({ onPick }: { onPick: () => void }) {
     <div style={{ padding: 16, overflow: 'auto', background: colour.groundDeep }}>
       <div style={{ display: 'flex', gap: 10, alignItems: 'center', paddingBottom: 12 }}>
         <QuietButton looks isDisabled={page === 0} onPress={() => setPage(page - 1)}>
-          Previous
+          {wording.previous}
         </QuietButton>
         <Small as="span">
-          {(from + 1).toLocaleString('en')} to{' '}
-          {Math.min(total, from + onePage).toLocaleString('en')} of {total.toLocaleString('en')}
+          {withParts(
+            wording.toOf,
+            (from + 1).toLocaleString('en'),
+            Math.min(total, from + onePage).toLocaleString('en'),
+            total.toLocaleString('en'),
+          )}
         </Small>
         <QuietButton looks isDisabled={page >= pages - 1} onPress={() => setPage(page + 1)}>
-          Next
+          {wording.next}
         </QuietButton>
       </div>
       <div
@@ -69,7 +75,7 @@ function Proof({ index, onPick }: { index: number; onPick: () => void }) {
         setHand(index);
         onPick();
       }}
-      aria-label={`Piece of ${title}${problem ? `, ${problem}` : ''}`}
+      aria-label={filled(wording.pieceOf, title, problem ? `, ${problem}` : '')}
       style={{
         all: 'unset',
         cursor: 'pointer',
@@ -86,7 +92,7 @@ function Proof({ index, onPick }: { index: number; onPick: () => void }) {
         <PieceSvg picture={picture} piece={piece} width={width} />
       </span>
       <span style={{ whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
-        {problem && <Mark name="look" />} {title || '(no title)'}
+        {problem && <Mark name="look" />} {title || wording.noTitle}
       </span>
       {problem && <span style={{ color: colour.look, fontSize: 12 }}>{problem}</span>}
     </button>

@@ -19,6 +19,8 @@ import {
 import { forgetPieces } from '../../kit/core-client';
 import { useJob } from '../../shell/ledger/context';
 import { colourName, ColourEditor } from '../../editors/stamp/colour-editor';
+import { shapeSentences as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 type Change = (element: PieceElement) => void;
 
@@ -32,18 +34,18 @@ function SizePart({
 }) {
   return (
     <Part
-      label="Size"
+      label={wording.size}
       editor={
         <>
           <Measure
-            label="Width, mm"
+            label={wording.widthMm}
             value={element.width}
             min={0.1}
             max={1300}
             onChange={(width) => onChange({ ...element, width })}
           />
           <Measure
-            label="Height, mm"
+            label={wording.heightMm}
             value={element.height}
             min={0.1}
             max={1300}
@@ -52,7 +54,11 @@ function SizePart({
         </>
       }
     >
-      {Math.round(element.width * 10) / 10} × {Math.round(element.height * 10) / 10} mm
+      {withParts(
+        wording.mm,
+        Math.round(element.width * 10) / 10,
+        Math.round(element.height * 10) / 10,
+      )}
     </Part>
   );
 }
@@ -100,13 +106,16 @@ export function RuleSentence({
 }) {
   return (
     <Sentence $minor>
-      A rule, <SizePart element={element} onChange={onChange} />, in{' '}
-      <ColourPart
-        label="Colour of the rule"
-        colour={element.colour}
-        onChange={(colour) => onChange({ ...element, colour })}
-      />
-      {where && <>; {where}</>}.
+      {withParts(
+        wording.aRuleIn,
+        <SizePart element={element} onChange={onChange} />,
+        <ColourPart
+          label={wording.colourOfTheRule}
+          colour={element.colour}
+          onChange={(colour) => onChange({ ...element, colour })}
+        />,
+        where && <>; {where}</>,
+      )}
     </Sentence>
   );
 }
@@ -123,59 +132,57 @@ export function BoxSentence({
   const { fill, border } = element;
   return (
     <Sentence $minor>
-      A box, <SizePart element={element} onChange={onChange} />,{' '}
-      <ChoicePart
-        label="Fill"
-        value={fill ? 'filled' : 'open'}
-        onChange={(id) => onChange({ ...element, fill: id === 'filled' ? '#ebe6f6' : undefined })}
-        choices={[
-          { id: 'filled', name: 'filled' },
-          { id: 'open', name: 'not filled' },
-        ]}
-      />
-      {fill && (
-        <>
-          {' '}
-          with{' '}
-          <ColourPart
-            label="Colour of the box"
-            colour={fill}
-            onChange={(next) => onChange({ ...element, fill: next })}
-          />
-        </>
+      {withParts(
+        wording.aBox,
+        <SizePart element={element} onChange={onChange} />,
+        <ChoicePart
+          label={wording.fill}
+          value={fill ? 'filled' : 'open'}
+          onChange={(id) => onChange({ ...element, fill: id === 'filled' ? '#ebe6f6' : undefined })}
+          choices={[
+            { id: 'filled', name: 'filled' },
+            { id: 'open', name: wording.notFilled },
+          ]}
+        />,
+        fill &&
+          withParts(
+            wording.with,
+            <ColourPart
+              label={wording.colourOfTheBox}
+              colour={fill}
+              onChange={(next) => onChange({ ...element, fill: next })}
+            />,
+          ),
+        <Part
+          label={wording.border}
+          editor={
+            <Measure
+              label={wording.borderMm0None}
+              value={border?.mm ?? 0}
+              min={0}
+              max={20}
+              onChange={(mm) =>
+                onChange({
+                  ...element,
+                  border: mm > 0.04 ? { mm, colour: border?.colour ?? '#1d1a26' } : undefined,
+                })
+              }
+            />
+          }
+        >
+          {border ? filled(wording.aBorderOf, mmWords(border.mm)) : wording.noBorder}
+        </Part>,
+        border &&
+          withParts(
+            wording.in,
+            <ColourPart
+              label={wording.colourOfTheBorder}
+              colour={border.colour}
+              onChange={(next) => onChange({ ...element, border: { ...border, colour: next } })}
+            />,
+          ),
+        where && <>; {where}</>,
       )}
-      ,{' '}
-      <Part
-        label="Border"
-        editor={
-          <Measure
-            label="Border, mm (0: none)"
-            value={border?.mm ?? 0}
-            min={0}
-            max={20}
-            onChange={(mm) =>
-              onChange({
-                ...element,
-                border: mm > 0.04 ? { mm, colour: border?.colour ?? '#1d1a26' } : undefined,
-              })
-            }
-          />
-        }
-      >
-        {border ? `a border of ${mmWords(border.mm)}` : 'no border'}
-      </Part>
-      {border && (
-        <>
-          {' '}
-          in{' '}
-          <ColourPart
-            label="Colour of the border"
-            colour={border.colour}
-            onChange={(next) => onChange({ ...element, border: { ...border, colour: next } })}
-          />
-        </>
-      )}
-      {where && <>; {where}</>}.
     </Sentence>
   );
 }
@@ -194,37 +201,42 @@ export function PictureSentence({
   const column = columns.find((c) => c.id === element.column);
   return (
     <Sentence $minor>
-      A picture,{' '}
-      <ChoicePart
-        label="Which picture"
-        value={element.column ?? 'fixed'}
-        onChange={(id) => onChange({ ...element, column: id === 'fixed' ? undefined : id })}
-        choices={[
-          { id: 'fixed', name: 'the same on every piece' },
-          ...columns
-            .filter((c) => !c.hidden)
-            .map((c) => ({
-              id: c.id,
-              name: `the one named in ${c.name}`,
-              about: 'by its file name or its web address',
-            })),
-        ]}
-      />
-      ,{' '}
-      <Part
-        label="Picture"
-        editor={
-          column ? (
-            <ListPictures column={column.id} />
-          ) : (
-            <FixedPicture element={element} onChange={onChange} />
-          )
-        }
-      >
-        {column ? 'pictures of this list' : element.picture ? element.picture.name : 'choose it'}
-      </Part>
-      , at most <SizePart element={element} onChange={onChange} />
-      {where && <>; {where}</>}.
+      {withParts(
+        wording.aPictureAtMost,
+        <ChoicePart
+          label={wording.whichPicture}
+          value={element.column ?? 'fixed'}
+          onChange={(id) => onChange({ ...element, column: id === 'fixed' ? undefined : id })}
+          choices={[
+            { id: 'fixed', name: wording.theSameOnEvery },
+            ...columns
+              .filter((c) => !c.hidden)
+              .map((c) => ({
+                id: c.id,
+                name: filled(wording.theOneNamedIn, c.name),
+                about: wording.byItsFileName,
+              })),
+          ]}
+        />,
+        <Part
+          label={wording.picture}
+          editor={
+            column ? (
+              <ListPictures column={column.id} />
+            ) : (
+              <FixedPicture element={element} onChange={onChange} />
+            )
+          }
+        >
+          {column
+            ? wording.picturesOfThisList
+            : element.picture
+              ? element.picture.name
+              : wording.chooseIt}
+        </Part>,
+        <SizePart element={element} onChange={onChange} />,
+        where && <>; {where}</>,
+      )}
     </Sentence>
   );
 }
@@ -240,11 +252,16 @@ function FixedPicture({ element, onChange }: { element: PictureElement; onChange
         acceptedFileTypes={['image/png', 'image/jpeg', 'image/svg+xml']}
         onSelect={(files) => files?.[0] && sending.mutate(files[0])}
       >
-        <QuietButton>Choose a PNG, JPEG or SVG</QuietButton>
+        <QuietButton>{wording.chooseAPNGJPEG}</QuietButton>
       </FileTrigger>
       {element.picture && (
         <Small>
-          {element.picture.name}, {element.picture.width} × {element.picture.height} pixels
+          {withParts(
+            wording.pixels,
+            element.picture.name,
+            element.picture.width,
+            element.picture.height,
+          )}
         </Small>
       )}
       {sending.error && <ErrorLine>{sending.error.message}</ErrorLine>}
@@ -274,7 +291,7 @@ function ListPictures({ column }: { column: string }) {
             params,
             query: { last: i === files.length - 1 ? 'yes' : undefined },
           });
-        return `${files.length} added.`;
+        return filled(wording.added, files.length);
       }
       let kept = 0;
       const failed: contract.FetchedPictures['failed'] = [];
@@ -288,7 +305,18 @@ function ListPictures({ column }: { column: string }) {
         after = part.next;
         setLeft(part.left);
       }
-      return `${kept} downloaded${failed.length ? `; ${failed.length} could not be downloaded: ${failed[0]!.address}, ${failed[0]!.reason}` : ''}.`;
+      return filled(
+        wording.downloaded,
+        kept,
+        failed.length
+          ? filled(
+              wording.couldNotBeDownloaded,
+              failed.length,
+              failed[0]!.address,
+              failed[0]!.reason,
+            )
+          : '',
+      );
     },
     onSettled: () => setLeft(undefined),
     onSuccess: (words) => {
@@ -300,8 +328,10 @@ function ListPictures({ column }: { column: string }) {
   return (
     <div style={{ display: 'grid', gap: 8, maxWidth: 380 }}>
       <Small>
-        {counted(data?.names.length ?? 0, 'picture is', 'pictures are')} saved for this list. A
-        record finds its picture by the file name, or the address, in the column.
+        {withParts(
+          wording.savedForThisList,
+          counted(data?.names.length ?? 0, wording.pictureIs, wording.picturesAre),
+        )}
       </Small>
       <div style={{ display: 'flex', gap: 8 }}>
         <FileTrigger
@@ -309,14 +339,19 @@ function ListPictures({ column }: { column: string }) {
           acceptedFileTypes={['image/png', 'image/jpeg', 'image/svg+xml']}
           onSelect={(files) => files && files.length > 0 && work.mutate([...files])}
         >
-          <QuietButton isDisabled={work.isPending}>Choose files</QuietButton>
+          <QuietButton isDisabled={work.isPending}>{wording.chooseFiles}</QuietButton>
         </FileTrigger>
         <QuietButton isDisabled={work.isPending} onPress={() => work.mutate(undefined)}>
-          Download from their addresses
+          {wording.downloadFromTheirAddresses}
         </QuietButton>
       </div>
       {work.isPending && (
-        <Small>Adding pictures …{left ? ` ${counted(left, 'is', 'are')} left.` : ''}</Small>
+        <Small>
+          {withParts(
+            wording.addingPictures,
+            left ? filled(wording.left, counted(left, 'is', 'are')) : '',
+          )}
+        </Small>
       )}
       {told && <Small>{told}</Small>}
       {work.error && <ErrorLine>{work.error.message}</ErrorLine>}

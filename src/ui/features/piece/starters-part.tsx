@@ -10,6 +10,8 @@ import { useHand, useJob } from '../../shell/ledger/context';
 import { KeepAs, KeptRow, useKept } from '../../editors/stamp/kept';
 import { colour } from '../../kit/theme';
 import { PieceSvg } from '../../editors/piece/piece-svg';
+import { startersPart as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 /**
  * Designs to begin with, shown with the record in hand; none of them is ever changed by what is
@@ -31,7 +33,7 @@ export function StartersPart() {
   return (
     <Part
       acts
-      label="Start from a design"
+      label={wording.startFromADesign2}
       editor={(close) => (
         <div style={{ width: 560, display: 'grid', gap: 12 }}>
           <div
@@ -77,7 +79,7 @@ export function StartersPart() {
             </ul>
           )}
           <KeepAs
-            label="Save this piece as a design"
+            label={wording.saveThisPieceAs}
             onKeep={(name) =>
               keep({ kind: 'piece', name, document: keepPiece(piece, columns, stamps) })
             }
@@ -86,7 +88,7 @@ export function StartersPart() {
         </div>
       )}
     >
-      start from a design
+      {wording.startFromADesign}
     </Part>
   );
 }
@@ -120,8 +122,8 @@ function StarterView({
         <Small>{about}</Small>
       </div>
       <div>
-        <QuietButton aria-label={`Start from ${name}`} onPress={() => onUse(piece)}>
-          Use this design
+        <QuietButton aria-label={filled(wording.startFrom, name)} onPress={() => onUse(piece)}>
+          {wording.useThisDesign}
         </QuietButton>
       </div>
     </div>

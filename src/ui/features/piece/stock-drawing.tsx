@@ -1,5 +1,7 @@
 import { placeOnStock, placesOn, type Stock } from '../../../core/piece/stock';
 import { colour, font } from '../../kit/theme';
+import { stockDrawing as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const lettering = { font: `400 10.5px ${font.code}`, fill: colour.violetDeep } as const;
 
@@ -30,14 +32,14 @@ export function StockDrawing({ stock, say }: { stock: Stock; say: (mm: number) =
   const scale = Math.min(210 / page.width, 290 / page.height);
   const [width, height] = [page.width * scale, page.height * scale];
   const across = spans([
-    ['left margin', margin.left],
-    ['piece width', piece.width],
-    ['gutter across', stock.columns > 1 ? pitch.x - piece.width : 0],
+    [wording.leftMargin, margin.left],
+    [wording.pieceWidth, piece.width],
+    [wording.gutterAcross, stock.columns > 1 ? pitch.x - piece.width : 0],
   ]);
   const down = spans([
-    ['top margin', margin.top],
-    ['piece height', piece.height],
-    ['gutter down', stock.rows > 1 ? pitch.y - piece.height : 0],
+    [wording.topMargin, margin.top],
+    [wording.pieceHeight, piece.height],
+    [wording.gutterDown, stock.rows > 1 ? pitch.y - piece.height : 0],
   ]);
   const first = { x: left + margin.left * scale, y: top + margin.top * scale };
   return (
@@ -45,7 +47,7 @@ export function StockDrawing({ stock, say }: { stock: Stock; say: (mm: number) =
       width={left + width + 34}
       height={top + height + 20}
       role="img"
-      aria-label="The sheet with its seats and measures, to scale"
+      aria-label={wording.theSheetWithIts}
     >
       <rect
         x={left}
@@ -121,7 +123,7 @@ export function StockDrawing({ stock, say }: { stock: Stock; say: (mm: number) =
         >
           {[
             stock.cornerRadius > 0 && `r ${say(stock.cornerRadius)}`,
-            bleed > 0 && `bleed ${say(bleed)}`,
+            bleed > 0 && filled(wording.bleed, say(bleed)),
           ]
             .filter(Boolean)
             .join(', ')}

@@ -26,6 +26,8 @@ import { colour } from '../../kit/theme';
 import { Pick } from '../../kit/pick';
 import { useKept } from '../../editors/stamp/kept';
 import { StockDrawing } from './stock-drawing';
+import { stockPart as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 /** The stock of a piece: from the catalogue by measure, kept ones, or measures of one's own. */
 export function StockPart({
@@ -41,7 +43,7 @@ export function StockPart({
   const [measuring, setMeasuring] = useState(false);
   return (
     <Part
-      label="Label stock"
+      label={wording.labelStock}
       editor={(close) =>
         measuring ? (
           <OwnStock
@@ -63,7 +65,9 @@ export function StockPart({
               }}
             />
             <div>
-              <QuietButton onPress={() => setMeasuring(true)}>Your own measures</QuietButton>
+              <QuietButton onPress={() => setMeasuring(true)}>
+                {wording.yourOwnMeasures}
+              </QuietButton>
             </div>
           </>
         )
@@ -162,19 +166,18 @@ function FindStock({
 }) {
   const [query, setQuery] = useState('');
   const all = [
-    ...kept.map((k) => ({ ...k, about: `your own; ${aboutStock(k.stock)}`.replace(/; $/, '') })),
+    ...kept.map((k) => ({
+      ...k,
+      about: filled(wording.yourOwn, aboutStock(k.stock)).replace(/; $/, ''),
+    })),
     ...stocks.map((stock) => ({ id: stock.id, stock, name: stock.name, about: aboutStock(stock) })),
   ];
   const found = all.filter(({ stock, about, name }) => stockIs({ ...stock, name }, about, query));
   return (
     <Autocomplete inputValue={query} onInputChange={setQuery}>
-      <SearchField
-        autoFocus
-        aria-label="Find by a measure, a number or a word"
-        style={{ display: 'grid' }}
-      >
+      <SearchField autoFocus aria-label={wording.findByAMeasure} style={{ display: 'grid' }}>
         <Input
-          placeholder="63.5 · 2 5/8 in · 21 · badge · roll"
+          placeholder={wording.n63525}
           style={{
             border: `1px solid ${colour.ruleStrong}`,
             borderRadius: 2,
@@ -183,13 +186,9 @@ function FindStock({
           }}
         />
       </SearchField>
-      {found.length === 0 && (
-        <Small role="status">
-          No label stock matches. Enter your own measures below, from the packet or with a ruler.
-        </Small>
-      )}
+      {found.length === 0 && <Small role="status">{wording.noLabelStockMatches}</Small>}
       <Found
-        aria-label="Label stock"
+        aria-label={wording.labelStock}
         selectionMode="single"
         escapeKeyBehavior="none"
         selectedKeys={value === undefined ? [] : [value]}
@@ -247,7 +246,12 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
   const { keep } = useKept('stock');
   const { page, piece, margin, pitch } = stock;
   const troubles = stockTroubles(stock);
-  const words = `${placesOn(stock) > 1 ? `sheets of ${placesOn(stock)}` : 'pages'}, ${round(piece.width)} × ${round(piece.height)} mm`;
+  const words = filled(
+    wording.mm,
+    placesOn(stock) > 1 ? filled(wording.sheetsOf, placesOn(stock)) : 'pages',
+    round(piece.width),
+    round(piece.height),
+  );
   const whole: Stock = { ...stock, name: name.trim() || words };
   const { mm, digits, step } = units[unit];
   /** A length in the unit in hand; it is kept in mm. */
@@ -285,16 +289,16 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
         <div className="fields">
           <div style={{ gridColumn: '1 / -1' }}>
             <Pick
-              label="Measured in"
+              label={wording.measuredIn}
               value={unit}
               onChange={setUnit}
               choices={(Object.keys(units) as Unit[]).map((id) => ({ id, name: units[id].name }))}
             />
           </div>
-          {length('Sheet width', page.width, (width) => ({ page: { ...page, width } }), 5)}
-          {length('Sheet height', page.height, (height) => ({ page: { ...page, height } }), 5)}
+          {length(wording.sheetWidth, page.width, (width) => ({ page: { ...page, width } }), 5)}
+          {length(wording.sheetHeight, page.height, (height) => ({ page: { ...page, height } }), 5)}
           {length(
-            'Piece width',
+            wording.pieceWidth,
             piece.width,
             (width) => ({
               piece: { ...piece, width },
@@ -303,7 +307,7 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
             5,
           )}
           {length(
-            'Piece height',
+            wording.pieceHeight,
             piece.height,
             (height) => ({
               piece: { ...piece, height },
@@ -311,32 +315,38 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
             }),
             5,
           )}
-          {count('Columns', stock.columns, (columns) => ({ columns }), 60)}
-          {count('Rows', stock.rows, (rows) => ({ rows }), 100)}
-          {length('Left margin', margin.left, (left) => ({ margin: { ...margin, left } }), 0, 600)}
-          {length('Top margin', margin.top, (top) => ({ margin: { ...margin, top } }), 0, 600)}
+          {count(wording.columns, stock.columns, (columns) => ({ columns }), 60)}
+          {count(wording.rows, stock.rows, (rows) => ({ rows }), 100)}
           {length(
-            'Gutter across',
+            wording.leftMargin,
+            margin.left,
+            (left) => ({ margin: { ...margin, left } }),
+            0,
+            600,
+          )}
+          {length(wording.topMargin, margin.top, (top) => ({ margin: { ...margin, top } }), 0, 600)}
+          {length(
+            wording.gutterAcross,
             pitch.x - piece.width,
             (g) => ({ pitch: { ...pitch, x: piece.width + g } }),
             0,
             100,
           )}
           {length(
-            'Gutter down',
+            wording.gutterDown,
             pitch.y - piece.height,
             (g) => ({ pitch: { ...pitch, y: piece.height + g } }),
             0,
             100,
           )}
           {length(
-            'Corner radius',
+            wording.cornerRadius,
             stock.cornerRadius,
             (cornerRadius) => ({ cornerRadius }),
             0,
             100,
           )}
-          {length('Bleed', stock.bleed ?? 0, (bleed) => ({ bleed }), 0, 10)}
+          {length(wording.bleed, stock.bleed ?? 0, (bleed) => ({ bleed }), 0, 10)}
         </div>
         <StockDrawing
           stock={stock}
@@ -349,7 +359,7 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
         </ErrorLine>
       ))}
       <div style={{ display: 'flex', gap: 10, alignItems: 'end' }}>
-        <Words label="Name, to use it in other jobs" value={name} onChange={setName} />
+        <Words label={wording.nameToUseIt} value={name} onChange={setName} />
         <MainButton
           isDisabled={troubles.length > 0 || !stockSchema.safeParse(whole).success}
           onPress={() => {
@@ -357,7 +367,7 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
             onUse(whole);
           }}
         >
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </>

@@ -10,6 +10,8 @@ import { when } from '../../kit/dates';
 import { Table } from '../../kit/index-table';
 import { Mark } from '../../kit/mark';
 import { Rows } from './printers';
+import { inTray as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** Scans of printed sheets, each with the run it was found to be of. */
 function PrintedSheets() {
@@ -23,11 +25,10 @@ function PrintedSheets() {
   return (
     <>
       <p style={{ padding: '14px 0 6px' }}>
-        Put photos or scans of printed sheets into the folder{' '}
-        <code>{data.folder.split(/[\\/]/).at(-1)}</code>. The results appear in the run’s receipt.
+        {withParts(wording.putPhotosOrScans, <code>{data.folder.split(/[\\/]/).at(-1)}</code>)}
       </p>
       {data.files.length > 0 && (
-        <Rows aria-label="Printed sheets">
+        <Rows aria-label={wording.printedSheets}>
           {data.files.map((file) => (
             <PrintedFile key={file.id} file={file} />
           ))}
@@ -54,7 +55,7 @@ function PrintedFile({ file }: { file: PaperFile }) {
     ...new Set(
       file.told.flatMap(({ picture }) => {
         const words = picture?.shift ? shiftInWords(picture.shift) : '';
-        return words === '' ? [] : [`printed ${words}`];
+        return words === '' ? [] : [filled(wording.printed, words)];
       }),
     ),
   ];
@@ -85,23 +86,26 @@ function PrintedFile({ file }: { file: PaperFile }) {
         {file.state === 'waiting'
           ? 'reading'
           : file.state === 'read' &&
-            (run ? (
-              <>
-                {readOf({ found, printed })} of{' '}
-                <Link href={`/jobs/${run.job}`}>
-                  {run.name}
-                  {new Set(runs.map(({ id }) => id)).size > 1 && ' and others'}
-                </Link>
-                , {pagesIn(pages)}
-                {codes > found && `; ${counted(codes - found, 'other')}`}
-              </>
-            ) : testPage ? (
-              `test page of ${testPage.printer}: squares from ${counted(testPage.finest, 'dot')} read`
-            ) : codes === 0 ? (
-              'no code could be read'
-            ) : (
-              `${counted(codes, 'code')}, none from a run that is still kept`
-            ))}
+            (run
+              ? withParts(
+                  wording.of,
+                  readOf({ found, printed }),
+                  <Link href={`/jobs/${run.job}`}>
+                    {run.name}
+                    {new Set(runs.map(({ id }) => id)).size > 1 && wording.andOthers}
+                  </Link>,
+                  pagesIn(pages),
+                  codes > found && `; ${counted(codes - found, 'other')}`,
+                )
+              : testPage
+                ? filled(
+                    wording.testPageOfSquares,
+                    testPage.printer,
+                    counted(testPage.finest, 'dot'),
+                  )
+                : codes === 0
+                  ? wording.noCodeCouldBe
+                  : filled(wording.noneFromARun, counted(codes, 'code')))}
       </span>
       <Small>{when(file.at)}</Small>
     </li>
@@ -117,30 +121,34 @@ export function InTray() {
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return null;
-  if (!data.folder)
-    return <Small>This installation has no In-tray. Ask an administrator to set one up.</Small>;
+  if (!data.folder) return <Small>{wording.thisInstallationHasNo}</Small>;
   return (
     <>
       <p style={{ paddingBottom: 10 }}>
-        The folder <code>{data.folder}</code>. When you save a spreadsheet there, the lists made
-        from it are updated. <Link href="/bring-in">Bring one in</Link>.
+        {withParts(
+          wording.theFolderWhenYou,
+          <code>{data.folder}</code>,
+          <Link href="/bring-in">{wording.bringOneIn}</Link>,
+        )}
       </p>
       {data.others > 0 && (
         <p style={{ paddingBottom: 10 }}>
-          {counted(data.others, 'other file is', 'other files are')} there, such as PDFs and
-          pictures. Standing orders and runs of PDFs use them from there.
+          {withParts(
+            wording.thereSuchAsPDFs,
+            counted(data.others, wording.otherFileIs, wording.otherFilesAre),
+          )}
         </p>
       )}
       {data.entries.length === 0 ? (
-        <Small>{data.others > 0 ? 'There is no spreadsheet in it.' : 'It is empty.'}</Small>
+        <Small>{data.others > 0 ? wording.thereIsNoSpreadsheet : wording.itIsEmpty}</Small>
       ) : (
         <Table style={{ maxWidth: 760 }}>
           <thead>
             <tr>
-              <th>Name</th>
-              <th>Kind</th>
-              <th className="n">KB</th>
-              <th>Saved</th>
+              <th>{wording.name}</th>
+              <th>{wording.kind}</th>
+              <th className="n">{wording.kB}</th>
+              <th>{wording.saved}</th>
             </tr>
           </thead>
           <tbody>

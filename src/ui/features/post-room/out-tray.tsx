@@ -11,6 +11,8 @@ import { when } from '../../kit/dates';
 import { colour, font } from '../../kit/theme';
 import { Card, Veil } from '../../shell/shortcuts';
 import { Rows } from './printers';
+import { outTray as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** Mails that the stand-in for a mail server took, and notices of what was done. */
 export function OutTray() {
@@ -38,17 +40,19 @@ function Asking() {
       .catch((error: unknown) => setProblem(error instanceof Error ? error.message : String(error)))
       .finally(() => void client.invalidateQueries({ queryKey: ['order-log'] }));
   return (
-    <section aria-label="Waiting for approval" style={{ marginBottom: 16 }}>
-      <Small style={{ marginBottom: 4 }}>Made by standing orders. Sent after approval:</Small>
+    <section aria-label={wording.waitingForApproval} style={{ marginBottom: 16 }}>
+      <Small style={{ marginBottom: 4 }}>{wording.madeByStandingOrders}</Small>
       <Rows>
         {data.firings.map((firing) => (
           <li key={firing.id}>
             <span style={{ flex: 1 }}>
               <Link href={`/orders/${firing.order}`}>{firing.name}</Link>: {firing.title};{' '}
-              {firing.steps.map((step) => step.words).join(', ') || 'nothing made yet'}
+              {firing.steps.map((step) => step.words).join(', ') || wording.nothingMadeYet}
             </span>
-            <QuietButton onPress={() => answer(firing.id, true)}>Approve and send</QuietButton>
-            <PlainButton onPress={() => answer(firing.id, false)}>Do not send</PlainButton>
+            <QuietButton onPress={() => answer(firing.id, true)}>
+              {wording.approveAndSend}
+            </QuietButton>
+            <PlainButton onPress={() => answer(firing.id, false)}>{wording.doNotSend}</PlainButton>
           </li>
         ))}
       </Rows>
@@ -84,7 +88,7 @@ const Heads = styled(Rows)`
   }
 `;
 
-const size = (bytes: number): string => `${Math.max(1, Math.round(bytes / 1024))} KB`;
+const size = (bytes: number): string => filled(wording.kB, Math.max(1, Math.round(bytes / 1024)));
 
 function Mails() {
   const { data, error } = useQuery({
@@ -96,28 +100,21 @@ function Mails() {
   // it stays open while others come in before it
   const [open, setOpen] = useState<OutTrayMessage>();
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Loading …</Small>;
-  if (!data.folder)
-    return (
-      <Small style={{ paddingBottom: 12 }}>
-        Emails leave by the mail server in Settings. What it sends is not kept here.
-      </Small>
-    );
+  if (!data) return <Small>{wording.loading}</Small>;
+  if (!data.folder) return <Small style={{ paddingBottom: 12 }}>{wording.emailsLeaveByThe}</Small>;
   if (data.messages.length === 0)
-    return (
-      <Small style={{ paddingBottom: 12 }}>
-        No email has been sent yet. The test mail server keeps emails here, so you can try
-        everything and no one is written to.
-      </Small>
-    );
+    return <Small style={{ paddingBottom: 12 }}>{wording.noEmailHasBeen}</Small>;
   const few = 8;
   return (
     <>
       <p style={{ paddingBottom: 2 }}>
-        {data.all.toLocaleString('en')} {data.all === 1 ? 'email' : 'emails'}, as their readers
-        would see them. The test mail server took them; no one was written to.
+        {withParts(
+          wording.asTheirReadersWould,
+          data.all.toLocaleString('en'),
+          data.all === 1 ? 'email' : 'emails',
+        )}
       </p>
-      <Heads aria-label="Emails">
+      <Heads aria-label={wording.emails}>
         {data.messages.slice(0, all ? undefined : few).map((message) => (
           <li key={message.name}>
             <MessageButton message={message} onPress={() => setOpen(message)} />
@@ -133,7 +130,7 @@ function Mails() {
       </Veil>
       {data.messages.length > few && !all && (
         <PlainButton style={{ marginBottom: 14 }} onPress={() => setAll(true)}>
-          Show the latest {data.messages.length}
+          {withParts(wording.showTheLatest, data.messages.length)}
         </PlainButton>
       )}
     </>
@@ -142,13 +139,13 @@ function Mails() {
 
 function MessageButton({ message, onPress }: { message: OutTrayMessage; onPress: () => void }) {
   return (
-    <Button onPress={onPress} aria-label={`${message.subject}, to ${message.to}`}>
+    <Button onPress={onPress} aria-label={filled(wording.to, message.subject, message.to)}>
       <span>
-        <strong>{message.subject || '(no subject)'}</strong>
+        <strong>{message.subject || wording.noSubject}</strong>
       </span>
       <span>{message.to}</span>
       <Small as="span">
-        {message.files.length > 0 && `${message.files.length} attached, `}
+        {message.files.length > 0 && filled(wording.attached, message.files.length)}
         {when(message.at)}
       </Small>
     </Button>
@@ -196,11 +193,11 @@ function Message({ message }: { message: OutTrayMessage }) {
       {({ close }) => (
         <>
           <header>
-            <Heading slot="title">{message.subject || '(no subject)'}</Heading>
-            <span>From {message.from}</span>
-            <span>To {message.to}</span>
+            <Heading slot="title">{message.subject || wording.noSubject}</Heading>
+            <span>{withParts(wording.from, message.from)}</span>
+            <span>{withParts(wording.to2, message.to)}</span>
           </header>
-          <iframe title="Email" src={address} sandbox="" />
+          <iframe title={wording.email} src={address} sandbox="" />
           <footer>
             {message.files.map((file, i) => (
               <a key={i} href={`${address}/files/${i}`} download>
@@ -208,7 +205,7 @@ function Message({ message }: { message: OutTrayMessage }) {
               </a>
             ))}
             <PlainButton style={{ marginLeft: 'auto', padding: 0 }} onPress={close}>
-              Close
+              {wording.close}
             </PlainButton>
           </footer>
         </>
@@ -227,15 +224,10 @@ function Notices() {
   const [all, setAll] = useState(false);
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   const letters = data?.letters ?? [];
-  if (data && letters.length === 0)
-    return (
-      <Small>
-        Nothing has been sent yet. When a run is done, a notice with its files appears here.
-      </Small>
-    );
+  if (data && letters.length === 0) return <Small>{wording.nothingHasBeenSent}</Small>;
   return (
     <>
-      <Rows aria-label="Notices">
+      <Rows aria-label={wording.notices}>
         {letters.slice(0, all ? letters.length : 8).map((letter) => (
           <li key={letter.id}>
             <b>
@@ -251,7 +243,9 @@ function Notices() {
         ))}
       </Rows>
       {letters.length > 8 && !all && (
-        <PlainButton onPress={() => setAll(true)}>Show all {letters.length}</PlainButton>
+        <PlainButton onPress={() => setAll(true)}>
+          {withParts(wording.showAll, letters.length)}
+        </PlainButton>
       )}
     </>
   );

@@ -7,6 +7,7 @@ import { InTray } from './in-tray';
 import { OutTray } from './out-tray';
 import { Printers } from './printers';
 import { StandInProgram } from './program';
+import { postRoom as wording } from './words';
 
 const Section = styled.section`
   padding: 16px 0 24px;
@@ -22,22 +23,22 @@ export function PostRoom() {
   return (
     <Page>
       <header>
-        <h1>Post room</h1>
+        <h1>{wording.postRoom}</h1>
       </header>
-      <Section aria-label="In-tray">
-        <h2>In-tray</h2>
+      <Section aria-label={wording.inTray}>
+        <h2>{wording.inTray}</h2>
         <InTray />
       </Section>
-      <Section aria-label="Out-tray">
-        <h2>Out-tray</h2>
+      <Section aria-label={wording.outTray}>
+        <h2>{wording.outTray}</h2>
         <OutTray />
       </Section>
-      <Section aria-label="Printers">
-        <h2>Printers</h2>
+      <Section aria-label={wording.printers}>
+        <h2>{wording.printers}</h2>
         <Printers />
       </Section>
-      <Section aria-label="Programs">
-        <h2>Programs</h2>
+      <Section aria-label={wording.programs}>
+        <h2>{wording.programs}</h2>
         <StandInProgram />
       </Section>
     </Page>

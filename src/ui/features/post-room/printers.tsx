@@ -29,6 +29,8 @@ import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
 import { colour, font } from '../../kit/theme';
+import { printers as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 export const Rows = styled.ul`
   list-style: none;
@@ -53,13 +55,13 @@ export const Rows = styled.ul`
 
 const states: Record<PrintJobView['state'], { mark: MarkName; words: string }> = {
   waiting: { mark: 'none', words: 'waiting' },
-  sending: { mark: 'none', words: 'being sent' },
+  sending: { mark: 'none', words: wording.beingSent },
   printing: { mark: 'none', words: 'printing' },
   held: { mark: 'look', words: 'held' },
   printed: { mark: 'ready', words: 'printed' },
   stopped: { mark: 'out', words: 'stopped' },
-  failed: { mark: 'failed', words: 'not printed' },
-  unsure: { mark: 'look', words: 'perhaps printed' },
+  failed: { mark: 'failed', words: wording.notPrinted },
+  unsure: { mark: 'look', words: wording.perhapsPrinted },
 };
 const isOnTheWay = (job: PrintJobView) => onTheWay.some((state) => state === job.state);
 
@@ -90,10 +92,10 @@ export function Printers() {
           <MayContext.Provider value={keeps ? 'administrator' : 'viewer'}>
             <PrinterSentence printer={printer} act={act} />
           </MayContext.Provider>
-          <Rows aria-label={`Sent to ${printer.name}`}>
+          <Rows aria-label={filled(wording.sentTo, printer.name)}>
             {printer.jobs.length === 0 && (
               <li>
-                <Small>Nothing was sent to it yet. Send a finished run from its job.</Small>
+                <Small>{wording.nothingWasSentTo}</Small>
               </li>
             )}
             {printer.jobs.map((job) => (
@@ -132,15 +134,14 @@ function PrintJob({ job, act }: { job: PrintJobView; act: (work: Promise<unknown
       <Small>{when(job.sent)}</Small>
       {isOnTheWay(job) && (
         <QuietButton onPress={() => act(ask('stopPrintJob', { params: { id: job.id } }))}>
-          Stop
+          {wording.stop}
         </QuietButton>
       )}
     </li>
   );
 }
 
-const addressHint =
-  'Most office printers use IPP (a standard for network printers). You find the address in the printer’s network menu, for example ipp://printer.example/ipp/print. For a printer in your own network, Settings must allow private addresses.';
+const addressHint = wording.mostOfficePrintersUse;
 
 /** A printer more: a real one at its address. */
 function AddPrinter({ act }: { act: (work: Promise<unknown>) => void }) {
@@ -150,11 +151,11 @@ function AddPrinter({ act }: { act: (work: Promise<unknown>) => void }) {
     <Sentence $minor>
       <Part
         acts
-        label="Add a printer"
+        label={wording.addAPrinter}
         editor={(close) => (
           <div style={{ display: 'grid', gap: 9, width: 340 }}>
-            <Words label="Name" value={name} onChange={setName} autoFocus />
-            <Words label="Address" value={address} onChange={setAddress} />
+            <Words label={wording.name} value={name} onChange={setName} autoFocus />
+            <Words label={wording.address} value={address} onChange={setAddress} />
             <Small>{addressHint}</Small>
             <div>
               <MainButton
@@ -168,13 +169,13 @@ function AddPrinter({ act }: { act: (work: Promise<unknown>) => void }) {
                   close();
                 }}
               >
-                Add printer
+                {wording.addPrinter}
               </MainButton>
             </div>
           </div>
         )}
       >
-        Add a printer by its address
+        {wording.addAPrinterBy}
       </Part>
     </Sentence>
   );
@@ -193,81 +194,87 @@ function PrinterSentence({ printer, act }: OfPrinter) {
     <>
       {printer.real && <Facts printer={printer} act={act} />}
       <Sentence $minor>
-        Prints{' '}
-        <Part
-          label="Dots per inch"
-          editor={(close) => (
-            <Pick
-              label="Dots per inch"
-              choices={[203, 300, 600, 1200].map((n) => ({ id: n, name: String(n) }))}
-              value={dpi}
-              onChange={(next) => (keep({ dpi: next }), close())}
-            />
-          )}
-        >
-          {dpi} dots per inch
-        </Part>
-        , shifted by{' '}
-        <Part
-          label="Offset"
-          editor={
-            <>
-              <Small>
-                Read the number at the paper edge on the test page. If it says 2 mm right, enter −2.
-              </Small>
-              <Measure
-                label="To the right, mm"
-                value={offsetX}
-                min={-20}
-                max={20}
-                onChange={(x) => keep({ offsetX: x })}
+        {withParts(
+          wording.printsShiftedBy,
+          <Part
+            label={wording.dotsPerInch2}
+            editor={(close) => (
+              <Pick
+                label={wording.dotsPerInch2}
+                choices={[203, 300, 600, 1200].map((n) => ({ id: n, name: String(n) }))}
+                value={dpi}
+                onChange={(next) => (keep({ dpi: next }), close())}
               />
-              <Measure
-                label="Down, mm"
-                value={offsetY}
-                min={-20}
-                max={20}
-                onChange={(y) => keep({ offsetY: y })}
-              />
-            </>
-          }
-        >
-          {offsetX} mm across and {offsetY} mm down
-        </Part>
-        ; <FinestPart printer={printer} keep={keep} act={act} />
-        {!printer.real && (
-          <>
-            ; its sheets{' '}
-            <Part
-              label="Its sheets"
-              editor={<Faults faults={faults} intoTray={intoTray} keep={keep} />}
+            )}
+          >
+            {withParts(wording.dotsPerInch, dpi)}
+          </Part>,
+          <Part
+            label={wording.offset}
+            editor={
+              <>
+                <Small>{wording.readTheNumberAt}</Small>
+                <Measure
+                  label={wording.toTheRightMm}
+                  value={offsetX}
+                  min={-20}
+                  max={20}
+                  onChange={(x) => keep({ offsetX: x })}
+                />
+                <Measure
+                  label={wording.downMm}
+                  value={offsetY}
+                  min={-20}
+                  max={20}
+                  onChange={(y) => keep({ offsetY: y })}
+                />
+              </>
+            }
+          >
+            {withParts(wording.mmAcrossAndMm, offsetX, offsetY)}
+          </Part>,
+          <FinestPart printer={printer} keep={keep} act={act} />,
+          !printer.real &&
+            withParts(
+              wording.itsSheets2,
+              <Part
+                label={wording.itsSheets}
+                editor={<Faults faults={faults} intoTray={intoTray} keep={keep} />}
+              >
+                {intoTray
+                  ? filled(
+                      wording.areInTheIn,
+                      faults.length === 0
+                        ? wording.withoutAFault
+                        : filled(
+                            wording.with,
+                            paperFaults
+                              .flatMap((f) => (faults.includes(f.id) ? [f.name] : []))
+                              .join(', '),
+                          ),
+                    )
+                  : wording.areNotKept}
+              </Part>,
+            ),
+          <a href={`/api/printers/${id}/test-page`} target="_blank" rel="noreferrer">
+            {wording.testPage}
+          </a>,
+          (printer.real || intoTray) && (
+            <PlainButton
+              style={{ padding: '0 6px', textDecoration: 'underline' }}
+              onPress={() => act(sendTestPage(id))}
             >
-              {intoTray
-                ? `are in the In-tray as pictures, ${faults.length === 0 ? 'without a fault' : `with ${paperFaults.flatMap((f) => (faults.includes(f.id) ? [f.name] : [])).join(', ')}`}`
-                : 'are not kept'}
-            </Part>
-          </>
-        )}
-        .{' '}
-        <a href={`/api/printers/${id}/test-page`} target="_blank" rel="noreferrer">
-          Test page
-        </a>
-        .
-        {(printer.real || intoTray) && (
-          <PlainButton
-            style={{ padding: '0 6px', textDecoration: 'underline' }}
-            onPress={() => act(sendTestPage(id))}
-          >
-            Print test page
-          </PlainButton>
-        )}
-        {printer.real && (
-          <PlainButton
-            style={{ padding: '0 6px', textDecoration: 'underline' }}
-            onPress={() => act(ask('removePrinter', { params: { id } }))}
-          >
-            Remove printer
-          </PlainButton>
+              {wording.printTestPage}
+            </PlainButton>
+          ),
+          printer.real && (
+            <PlainButton
+              style={{ padding: '0 6px', textDecoration: 'underline' }}
+              onPress={() => act(ask('removePrinter', { params: { id } }))}
+            >
+              {wording.removePrinter}
+            </PlainButton>
+          ),
         )}
       </Sentence>
     </>
@@ -276,7 +283,7 @@ function PrinterSentence({ printer, act }: OfPrinter) {
 
 async function sendTestPage(id: number): Promise<void> {
   const { sent, against } = await ask('printTestPage', { params: { id } });
-  if (!sent) throw new Error(`The test page was not sent. ${against.join(' ')}`);
+  if (!sent) throw new Error(filled(wording.theTestPageWas, against.join(' ')));
 }
 
 /** What a real printer says of itself, and whether it is well. */
@@ -287,17 +294,17 @@ function Facts({ printer, act }: OfPrinter) {
     <p style={{ display: 'flex', gap: 7, alignItems: 'baseline', fontSize: 13.5 }}>
       <Mark name={wrong ? 'look' : facts ? 'ready' : 'none'} />
       <span>
-        {facts ? factsInWords(facts) : 'No details from this printer yet'}
-        {wrong ? `; last checked ${wrong}.` : '.'}{' '}
+        {facts ? factsInWords(facts) : wording.noDetailsFromThis}
+        {wrong ? filled(wording.lastChecked, wrong) : '.'}{' '}
         <Small as="span">
           {address}
-          {asked && `, checked ${when(asked)}`}
+          {asked && filled(wording.checked, when(asked))}
         </Small>
         <PlainButton
           style={{ padding: '0 6px', textDecoration: 'underline' }}
           onPress={() => act(ask('askPrinter', { params: { id } }))}
         >
-          Check again
+          {wording.checkAgain}
         </PlainButton>
       </span>
     </p>
@@ -312,18 +319,18 @@ function FinestPart({
 }: OfPrinter & { keep: (next: Partial<contract.Printer>) => void }) {
   return (
     <Part
-      label="Finest square"
+      label={wording.finestSquare}
       editor={
         <>
           <FileTrigger
             acceptedFileTypes={['image/*']}
             onSelect={(files) => files && act(readTestPages(id, [...files]))}
           >
-            <QuietButton>Read its printed test page</QuietButton>
+            <QuietButton>{wording.readItsPrintedTest}</QuietButton>
           </FileTrigger>
-          <Small>from a photo or a scan of it, or choose it yourself:</Small>
+          <Small>{wording.fromAPhotoOr}</Small>
           <Measure
-            label="Dots of the finest square that reads on its test page"
+            label={wording.dotsOfTheFinest}
             value={finest ?? 3}
             min={1}
             max={40}
@@ -334,8 +341,12 @@ function FinestPart({
       }
     >
       {finest === null
-        ? 'its finest square is not known yet'
-        : `squares from ${counted(finest, 'dot')}, ${((finest * 25.4) / dpi).toFixed(2)} mm, read`}
+        ? wording.itsFinestSquareIs
+        : filled(
+            wording.squaresFromMmRead,
+            counted(finest, 'dot'),
+            ((finest * 25.4) / dpi).toFixed(2),
+          )}
     </Part>
   );
 }
@@ -363,7 +374,7 @@ function Faults({
   return (
     <div style={{ display: 'grid', gap: 9, width: 340 }}>
       <Check on={intoTray} onChange={(on) => keep({ intoTray: on, faults: on ? faults : [] })}>
-        Put pictures of its sheets into the In-tray, like a scanner
+        {wording.putPicturesOfIts}
       </Check>
       {intoTray &&
         paperFaults.map(({ id, name, about }) => (
@@ -372,7 +383,7 @@ function Faults({
               on={faults.includes(id)}
               onChange={(on) => take(on ? [...faults, id] : faults.filter((one) => one !== id))}
             >
-              with {name}
+              {withParts(wording.with, name)}
             </Check>
             <Small style={{ marginLeft: 23 }}>{about}</Small>
           </div>

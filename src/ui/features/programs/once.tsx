@@ -4,6 +4,8 @@ import { useState } from 'react';
 import { PlainButton, QuietButton, Small } from '../../kit/controls';
 import { copyText, notCopied } from '../../kit/copy';
 import { colour, font } from '../../kit/theme';
+import { once as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 /** A secret that is shown this once, to be put where its program finds it. */
 export function Once({ what, value, onDone }: { what: string; value: string; onDone: () => void }) {
@@ -21,16 +23,13 @@ export function Once({ what, value, onDone }: { what: string; value: string; onD
         maxWidth: 760,
       }}
     >
-      <p>
-        Copy this {what} now. <b>You will not see it again</b>. Put it where the program can read
-        it.
-      </p>
+      <p>{withParts(wording.copyThisNowPut, what, <b>{wording.youWillNotSee}</b>)}</p>
       <code style={{ font: `400 14px/1.4 ${font.code}`, overflowWrap: 'anywhere' }}>{value}</code>
       <div style={{ display: 'flex', gap: 10 }}>
         <QuietButton onPress={() => void copyText(value).then(setCopied)}>
-          {copied ? 'Copied' : 'Copy'}
+          {copied ? wording.copied : wording.copy}
         </QuietButton>
-        <PlainButton onPress={onDone}>Done</PlainButton>
+        <PlainButton onPress={onDone}>{wording.done}</PlainButton>
       </div>
       {copied === false && <Small role="alert">{notCopied}</Small>}
     </div>

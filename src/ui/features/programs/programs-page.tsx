@@ -25,6 +25,8 @@ import { Page, PartTitle, Table } from '../../kit/index-table';
 import { colour, font } from '../../kit/theme';
 import { Once } from './once';
 import { Told } from './told';
+import { programsPage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 interface Operation {
   operationId: string;
@@ -47,30 +49,31 @@ export function ProgramsPage({ described }: { described: Described }) {
   return (
     <Page>
       <header>
-        <h1>Programs</h1>
+        <h1>{wording.programs}</h1>
         <DialogTrigger>
-          <MainButton>New key</MainButton>
+          <MainButton>{wording.newKey}</MainButton>
           <Pop placement="bottom end" offset={4}>
-            <Editor aria-label="New key">
+            <Editor aria-label={wording.newKey}>
               {({ close }) => <NewKey onMade={(key) => (setMade(key), close())} />}
             </Editor>
           </Pop>
         </DialogTrigger>
       </header>
       <Sentence $minor style={{ maxWidth: 760, marginBottom: 14 }}>
-        With an API key of its own, a program creates records here, downloads their codes and starts
-        runs.
+        {wording.withAnAPIKey}
       </Sentence>
-      {made && <Once what="key" value={made} onDone={() => setMade(undefined)} />}
+      {made && <Once what={wording.key} value={made} onDone={() => setMade(undefined)} />}
       {error && <ErrorLine>{error.message}</ErrorLine>}
-      {data && data.keys.length === 0 && <p>No API keys yet.</p>}
+      {data && data.keys.length === 0 && <p>{wording.noAPIKeysYet}</p>}
       {data && data.keys.length > 0 && <Keys keys={data.keys} />}
-      <PartTitle>Webhooks</PartTitle>
+      <PartTitle>{wording.webhooks}</PartTitle>
       <Told />
-      <PartTitle>What a program can do</PartTitle>
+      <PartTitle>{wording.whatAProgramCan}</PartTitle>
       <Small style={{ maxWidth: 760, marginBottom: 10 }}>
-        Described for machines at <a href="/api/v1/openapi.json">/api/v1/openapi.json</a> (OpenAPI
-        3.1). Columns are named by their headings. Errors are problem details (RFC 9457), in words.
+        {withParts(
+          wording.describedForMachinesAt,
+          <a href="/api/v1/openapi.json">{wording.apiV1OpenapiJson}</a>,
+        )}
       </Small>
       <Reference described={described} />
     </Page>
@@ -91,14 +94,14 @@ function Keys({ keys }: { keys: readonly KeyView[] }) {
       <Table>
         <thead>
           <tr>
-            <th>Key</th>
-            <th>It may</th>
-            <th>List</th>
-            <th>Expires</th>
-            <th>Last used</th>
-            <th>Created</th>
+            <th>{wording.key2}</th>
+            <th>{wording.itMay}</th>
+            <th>{wording.list}</th>
+            <th>{wording.expires}</th>
+            <th>{wording.lastUsed}</th>
+            <th>{wording.created}</th>
             <th>
-              <VisuallyHidden>Actions</VisuallyHidden>
+              <VisuallyHidden>{wording.actions}</VisuallyHidden>
             </th>
           </tr>
         </thead>
@@ -114,7 +117,7 @@ function Keys({ keys }: { keys: readonly KeyView[] }) {
               <td style={{ paddingBlock: 6 }}>
                 {key.rights.map((r) => keyRightWords[r].name).join('; ')}
               </td>
-              <td>{key.list?.name ?? 'all lists'}</td>
+              <td>{key.list?.name ?? wording.allLists}</td>
               <td>{key.ends ?? 'never'}</td>
               <td suppressHydrationWarning>{key.used ? when(key.used) : 'never'}</td>
               <td suppressHydrationWarning>
@@ -134,16 +137,14 @@ function Keys({ keys }: { keys: readonly KeyView[] }) {
 function EndKey({ name, onEnd }: { name: string; onEnd: () => void }) {
   return (
     <DialogTrigger>
-      <PlainButton aria-label={`Revoke the key ${name}`}>Revoke key …</PlainButton>
+      <PlainButton aria-label={filled(wording.revokeTheKey, name)}>{wording.revokeKey}</PlainButton>
       <Pop placement="bottom end" offset={4}>
-        <Editor aria-label="Revoke key">
+        <Editor aria-label={wording.revokeKey2}>
           {({ close }) => (
             <>
-              <p style={{ maxWidth: 300 }}>
-                The program that uses this key is refused from now on. This cannot be undone.
-              </p>
+              <p style={{ maxWidth: 300 }}>{wording.theProgramThatUses}</p>
               <div>
-                <QuietButton onPress={() => (onEnd(), close())}>Revoke key</QuietButton>
+                <QuietButton onPress={() => (onEnd(), close())}>{wording.revokeKey2}</QuietButton>
               </div>
             </>
           )}
@@ -170,9 +171,9 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
   });
   return (
     <div style={{ display: 'grid', gap: 12, width: 400 }}>
-      <Words label="Name of the program" value={name} onChange={setName} autoFocus />
+      <Words label={wording.nameOfTheProgram} value={name} onChange={setName} autoFocus />
       <div style={{ display: 'grid', gap: 6 }}>
-        <Small>It may</Small>
+        <Small>{wording.itMay}</Small>
         {keyRights.map((right) => (
           <Check
             key={right}
@@ -186,31 +187,27 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
         ))}
       </div>
       <Sentence $minor>
-        It is for{' '}
-        <ChoicePart
-          label="List"
-          value={list === null ? 'all' : String(list)}
-          onChange={(id) => setList(id === 'all' ? null : Number(id))}
-          choices={[
-            { id: 'all', name: 'all lists' },
-            ...(lists.data?.lists ?? []).map((l) => ({ id: String(l.id), name: l.name })),
-          ]}
-        />
-        .
+        {withParts(
+          wording.itIsFor,
+          <ChoicePart
+            label={wording.list}
+            value={list === null ? 'all' : String(list)}
+            onChange={(id) => setList(id === 'all' ? null : Number(id))}
+            choices={[
+              { id: 'all', name: wording.allLists },
+              ...(lists.data?.lists ?? []).map((l) => ({ id: String(l.id), name: l.name })),
+            ]}
+          />,
+        )}
       </Sentence>
-      <Words
-        label="Expires on (leave blank for never)"
-        type="date"
-        value={ends}
-        onChange={setEnds}
-      />
+      <Words label={wording.expiresOnLeaveBlank} type="date" value={ends} onChange={setEnds} />
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
       <div>
         <MainButton
           isDisabled={name.trim() === '' || rights.length === 0 || make.isPending}
           onPress={() => make.mutate()}
         >
-          Create key
+          {wording.createKey}
         </MainButton>
       </div>
     </div>
@@ -244,24 +241,24 @@ function Reference({ described }: { described: Described }) {
       (view.data?.list.columns ?? [])
         .filter((c) => !c.worked && !isSecret(c, view.data!.list.columns))
         .slice(0, 2)
-        .map((c) => [c.name, 'a value']),
+        .map((c) => [c.name, wording.aValue]),
     ),
   };
   return (
     <div style={{ display: 'grid', gap: 14, maxWidth: 900 }}>
       <Sentence $minor>
-        The examples use{' '}
-        <ChoicePart
-          looks
-          label="List in the examples"
-          value={list === undefined ? undefined : String(list.id)}
-          onChange={setChosen}
-          choices={(lists.data?.lists ?? [])
-            .filter((l) => l.jobs.length > 0)
-            .map((l) => ({ id: String(l.id), name: l.name }))}
-        />
-        . They run as they are once HAND_STAMP_API_KEY is set; RUN, FILE and LINK are from earlier
-        answers.
+        {withParts(
+          wording.theExamplesUseThey,
+          <ChoicePart
+            looks
+            label={wording.listInTheExamples}
+            value={list === undefined ? undefined : String(list.id)}
+            onChange={setChosen}
+            choices={(lists.data?.lists ?? [])
+              .filter((l) => l.jobs.length > 0)
+              .map((l) => ({ id: String(l.id), name: l.name }))}
+          />,
+        )}
       </Sentence>
       {inOrder(described.paths).flatMap(([path, methods]) =>
         Object.entries(methods).map(([method, of]) => (
@@ -276,20 +273,19 @@ function Reference({ described }: { described: Described }) {
               {of.summary}
               {of['x-needs'] && (
                 <span style={{ color: colour.inkSoft }}>
-                  {' '}
-                  The key may {keyRightWords[of['x-needs']].name}.
+                  {withParts(wording.theKeyMay, keyRightWords[of['x-needs']].name)}
                 </span>
               )}
             </p>
             {of.parameters.length > 0 && (
               <Small>
                 {of.parameters
-                  .map((p) => `${p.name} (${p.in}${p.required ? '' : ', may be left out'})`)
+                  .map((p) => `${p.name} (${p.in}${p.required ? '' : wording.mayBeLeftOut})`)
                   .join(' · ')}
               </Small>
             )}
             <pre
-              aria-label={`Example of ${method.toUpperCase()} ${path}`}
+              aria-label={filled(wording.exampleOf, method.toUpperCase(), path)}
               style={{
                 background: colour.paper,
                 border: `1px solid ${colour.rule}`,
@@ -348,13 +344,15 @@ function exampleOf(base: string, method: string, path: string, of: Operation, li
       .replace('{record}', String(like.record))
       .replace('{code}', '$LINK')
       .replace('{file}', '$FILE');
-  const lines = [`curl ${method === 'get' ? '' : `-X ${method.toUpperCase()} `}"${address}"`];
-  if (of['x-needs']) lines.push('-H "Authorization: Bearer $HAND_STAMP_API_KEY"');
+  const lines = [
+    filled(wording.curl, method === 'get' ? '' : `-X ${method.toUpperCase()} `, address),
+  ];
+  if (of['x-needs']) lines.push(wording.hAuthorizationBearerHAND);
   const type = Object.keys(of.requestBody?.content ?? {})[0];
   if (type === 'application/json') {
-    lines.push('-H "Content-Type: application/json"');
+    lines.push(wording.hContentTypeApplication);
     lines.push(
-      `-d '${JSON.stringify(path.includes('/links') ? linkExample(method) : path.endsWith('/runs') ? { name: 'Monday' } : { values: like.values })}'`,
+      `-d '${JSON.stringify(path.includes('/links') ? linkExample(method) : path.endsWith('/runs') ? { name: wording.monday } : { values: like.values })}'`,
     );
   } else if (type) {
     lines.push(`-H "Content-Type: ${type}"`, '--data-binary @records.ndjson');

@@ -24,6 +24,8 @@ import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
 import { Once } from './once';
+import { told as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** Programs that are told what happens, each as a sentence with what it was told lately. */
 export function Told() {
@@ -44,7 +46,7 @@ export function Told() {
     <div style={{ display: 'grid', gap: 10, maxWidth: 900, justifyItems: 'start' }}>
       {secret && (
         <Once
-          what="secret that signs the webhook"
+          what={wording.secretThatSignsThe}
           value={secret}
           onDone={() => setSecret(undefined)}
         />
@@ -53,13 +55,11 @@ export function Told() {
       {data?.webhooks.map((webhook) => (
         <One key={webhook.id} webhook={webhook} act={act} />
       ))}
-      {data?.webhooks.length === 0 && (
-        <Small>No webhooks yet. A webhook tells another program when something changes here.</Small>
-      )}
+      {data?.webhooks.length === 0 && <Small>{wording.noWebhooksYetA}</Small>}
       <DialogTrigger>
-        <QuietButton>Add webhook</QuietButton>
+        <QuietButton>{wording.addWebhook}</QuietButton>
         <Pop placement="bottom start" offset={4}>
-          <Editor aria-label="Add webhook">
+          <Editor aria-label={wording.addWebhook}>
             {({ close }) => <New onMade={(made) => (setSecret(made), close())} />}
           </Editor>
         </Pop>
@@ -69,51 +69,59 @@ export function Told() {
 }
 
 const listed = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} or ${names.at(-1)}`;
+  names.length < 2
+    ? (names[0] ?? '')
+    : filled(wording.or, names.slice(0, -1).join(', '), names.at(-1));
 
 function One({ webhook, act }: { webhook: WebhookView; act: (work: Promise<unknown>) => void }) {
   const params = { id: webhook.id };
   return (
     <Sentence $minor>
-      When {listed(webhook.events.map((e) => webhookWords[e].name))}
-      {webhook.list ? ` in ${webhook.list.name}` : ''}, <b>{webhook.name}</b> is called at{' '}
-      <span style={{ fontFamily: font.code, overflowWrap: 'anywhere' }}>{webhook.address}</span>,{' '}
-      <ChoicePart
-        label={`Whether ${webhook.name} is called`}
-        value={webhook.open ? 'open' : 'closed'}
-        onChange={(id) => act(ask('changeWebhook', { params, body: { open: id === 'open' } }))}
-        choices={[
-          { id: 'open', name: 'at once' },
-          {
-            id: 'closed',
-            name: 'paused',
-            about: 'Changes made while it is off are not sent later.',
-          },
-        ]}
-      />
-      . {webhook.trouble && <ErrorLine as="span">{webhook.trouble} </ErrorLine>}
-      <Part label={`What was sent to ${webhook.name}`} editor={<Deliveries webhook={webhook} />}>
-        {webhook.waiting > 0 ? `${counted(webhook.waiting, 'thing')} waiting` : 'Deliveries'}
-      </Part>
-      {'. '}
-      <Part
-        label={`Delete ${webhook.name}`}
-        editor={(close) => (
-          <>
-            <p style={{ maxWidth: 300 }}>
-              Nothing more is sent to it, and its deliveries are deleted.
-            </p>
-            <div>
-              <QuietButton onPress={() => (act(ask('removeWebhook', { params })), close())}>
-                Delete webhook
-              </QuietButton>
-            </div>
-          </>
-        )}
-      >
-        Delete webhook …
-      </Part>
-      .
+      {withParts(
+        wording.whenIsCalledAt,
+        listed(webhook.events.map((e) => webhookWords[e].name)),
+        webhook.list ? filled(wording.in, webhook.list.name) : '',
+        <b>{webhook.name}</b>,
+        <span style={{ fontFamily: font.code, overflowWrap: 'anywhere' }}>{webhook.address}</span>,
+        <ChoicePart
+          label={filled(wording.whetherIsCalled, webhook.name)}
+          value={webhook.open ? 'open' : 'closed'}
+          onChange={(id) => act(ask('changeWebhook', { params, body: { open: id === 'open' } }))}
+          choices={[
+            { id: 'open', name: wording.atOnce },
+            {
+              id: 'closed',
+              name: 'paused',
+              about: wording.changesMadeWhileIt,
+            },
+          ]}
+        />,
+        webhook.trouble && <ErrorLine as="span">{webhook.trouble} </ErrorLine>,
+        <Part
+          label={filled(wording.whatWasSentTo, webhook.name)}
+          editor={<Deliveries webhook={webhook} />}
+        >
+          {webhook.waiting > 0
+            ? filled(wording.waiting, counted(webhook.waiting, 'thing'))
+            : wording.deliveries}
+        </Part>,
+        '. ',
+        <Part
+          label={`Delete ${webhook.name}`}
+          editor={(close) => (
+            <>
+              <p style={{ maxWidth: 300 }}>{wording.nothingMoreIsSent}</p>
+              <div>
+                <QuietButton onPress={() => (act(ask('removeWebhook', { params })), close())}>
+                  {wording.deleteWebhook2}
+                </QuietButton>
+              </div>
+            </>
+          )}
+        >
+          {wording.deleteWebhook}
+        </Part>,
+      )}
     </Sentence>
   );
 }
@@ -140,8 +148,8 @@ function Deliveries({ webhook }: { webhook: WebhookView }) {
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Loading …</Small>;
-  if (data.deliveries.length === 0) return <Small>Nothing yet.</Small>;
+  if (!data) return <Small>{wording.loading}</Small>;
+  if (data.deliveries.length === 0) return <Small>{wording.nothingYet}</Small>;
   return (
     <div style={{ width: 560, maxHeight: 380, overflow: 'auto', display: 'grid', gap: 0 }}>
       {problem && <ErrorLine>{problem}</ErrorLine>}
@@ -162,12 +170,14 @@ function Deliveries({ webhook }: { webhook: WebhookView }) {
           <span suppressHydrationWarning>{when(one.at)}</span>
           <span style={{ overflowWrap: 'anywhere' }}>
             <b>{one.kind}</b>{' '}
-            {one.status !== null ? `answered ${one.status}` : (one.answer ?? 'not sent yet')}
+            {one.status !== null
+              ? filled(wording.answered, one.status)
+              : (one.answer ?? wording.notSentYet)}
             {one.tries > 1 && `, ${counted(one.tries, 'try', 'tries')}`}
-            {one.state === 'waiting' && one.tries > 0 && `, again ${when(one.due)}`}
+            {one.state === 'waiting' && one.tries > 0 && filled(wording.again, when(one.due))}
             <Small style={{ fontFamily: font.code }}>{one.body.slice(0, 160)}</Small>
           </span>
-          <PlainButton onPress={() => again(one.id)}>Send again</PlainButton>
+          <PlainButton onPress={() => again(one.id)}>{wording.sendAgain}</PlainButton>
         </div>
       ))}
     </div>
@@ -193,10 +203,10 @@ function New({ onMade }: { onMade: (secret: string) => void }) {
   });
   return (
     <div style={{ display: 'grid', gap: 12, width: 420 }}>
-      <Words label="Name of the program" value={name} onChange={setName} autoFocus />
-      <Words label="Web address to call" value={address} onChange={setAddress} />
+      <Words label={wording.nameOfTheProgram} value={name} onChange={setName} autoFocus />
+      <Words label={wording.webAddressToCall} value={address} onChange={setAddress} />
       <div style={{ display: 'grid', gap: 6 }}>
-        <Small>Send when</Small>
+        <Small>{wording.sendWhen}</Small>
         {webhookEvents.map((event) => (
           <Check
             key={event}
@@ -210,17 +220,18 @@ function New({ onMade }: { onMade: (secret: string) => void }) {
         ))}
       </div>
       <Sentence $minor>
-        Of{' '}
-        <ChoicePart
-          label="List"
-          value={list === null ? 'all' : String(list)}
-          onChange={(id) => setList(id === 'all' ? null : Number(id))}
-          choices={[
-            { id: 'all', name: 'all lists' },
-            ...(lists.data?.lists ?? []).map((l) => ({ id: String(l.id), name: l.name })),
-          ]}
-        />
-        .
+        {withParts(
+          wording.of,
+          <ChoicePart
+            label={wording.list}
+            value={list === null ? 'all' : String(list)}
+            onChange={(id) => setList(id === 'all' ? null : Number(id))}
+            choices={[
+              { id: 'all', name: wording.allLists },
+              ...(lists.data?.lists ?? []).map((l) => ({ id: String(l.id), name: l.name })),
+            ]}
+          />,
+        )}
       </Sentence>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
       <div>
@@ -230,7 +241,7 @@ function New({ onMade }: { onMade: (secret: string) => void }) {
           }
           onPress={() => make.mutate()}
         >
-          Start sending
+          {wording.startSending}
         </MainButton>
       </div>
     </div>

@@ -9,6 +9,8 @@ import { useMay } from '../../kit/me';
 import { scroll } from '../../shell/ledger/scroll';
 import { isWhole } from '../../shell/ledger/view';
 import { useJob } from '../../shell/ledger/context';
+import { cellKeys as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const mostPasted = 5000;
 /** Rows below the row in hand that are surely loaded. */
@@ -68,9 +70,7 @@ export function useCellKeys(
         if (none || elsewhere(e) || String(getSelection())) return;
         e.preventDefault();
         if (isSecret(column(), columns) && !revealed.has(column().id))
-          return setProblem(
-            `${column().name} is secret. To copy it, first show it on this screen in its heading.`,
-          );
+          return setProblem(filled(wording.isSecretToCopy, column().name));
         e.clipboardData?.setData('text/plain', record.values[column().id] ?? '');
       },
       paste(e) {
@@ -88,9 +88,7 @@ export function useCellKeys(
           const within = atEnd ? rows.slice(0, total - index) : rows;
           const open = columns.slice(at).filter((c) => !c.worked);
           if (within.some((_, r) => rowAt(index + r) === undefined))
-            return setProblem(
-              'Some of these rows are still loading. Nothing was pasted. Wait a moment, then paste again.',
-            );
+            return setProblem(wording.someOfTheseRows);
           const edits = within.flatMap((row, r) => {
             const to = rowAt(index + r);
             return to
@@ -104,7 +102,11 @@ export function useCellKeys(
           });
           if (edits.length > mostPasted || within.length > room || rows.length > mostPasted)
             return setProblem(
-              `You pasted ${rows.length.toLocaleString('en')} rows, but only ${room.toLocaleString('en')} can be filled from here on. Clear the search or sorting, or bring the rows in as a new list.`,
+              filled(
+                wording.youPastedRowsBut,
+                rows.length.toLocaleString('en'),
+                room.toLocaleString('en'),
+              ),
             );
           editCells(edits);
           const records = rows

@@ -2,6 +2,8 @@ import { styled } from 'styled-components';
 import type { ChangedRow } from '../../../contract';
 import { shown } from '../../../core/records/sealed';
 import { colour, font } from '../../kit/theme';
+import { changesTable as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 const Table = styled.table`
   width: 100%;
@@ -57,7 +59,7 @@ export function ChangesTable({ rows }: { rows: readonly ChangedRow[] }) {
           <tr key={row.seq}>
             <td className="kind">{words[row.change]}</td>
             <td className="who">
-              {row.title || '(no title)'}
+              {row.title || wording.noTitle}
               <small>{row.key}</small>
             </td>
             <td>
@@ -67,11 +69,13 @@ export function ChangesTable({ rows }: { rows: readonly ChangedRow[] }) {
                   {row.change !== 'added' && <del>{shown(cell.before) || 'blank'}</del>}
                   {row.change === 'changed' && ' → '}
                   {row.change !== 'gone' && <ins>{shown(cell.after) || 'blank'}</ins>}
-                  {cell.clash && ' (changed by hand here)'}
+                  {cell.clash && wording.changedByHandHere}
                 </span>
               ))}
               {row.cells.length > most && (
-                <span className="cell">and {row.cells.length - most} more cells</span>
+                <span className="cell">
+                  {withParts(wording.andMoreCells, row.cells.length - most)}
+                </span>
               )}
             </td>
           </tr>

@@ -19,6 +19,8 @@ import { useMay } from '../../kit/me';
 import { useJob } from '../../shell/ledger/context';
 import type { Condition } from '../../shell/ledger/view';
 import { Pick } from '../../kit/pick';
+import { columnEditor as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 function useChange() {
   const { job, changeList } = useJob();
@@ -54,18 +56,18 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
           aria-pressed={view.sort === `${column.id}:up`}
           onPress={() => setView({ sort: `${column.id}:up` })}
         >
-          Sort A–Z, 0–9
+          {wording.sortAZ0}
         </QuietButton>
         <QuietButton
           looks
           aria-pressed={view.sort === `${column.id}:down`}
           onPress={() => setView({ sort: `${column.id}:down` })}
         >
-          Sort Z–A, 9–0
+          {wording.sortZA9}
         </QuietButton>
         {view.sort && (
           <QuietButton looks onPress={() => setView({ sort: undefined })}>
-            Original order
+            {wording.originalOrder}
           </QuietButton>
         )}
       </div>
@@ -79,30 +81,30 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
       >
         <Pick
           looks
-          label={`Show only records whose ${column.name}`}
+          label={filled(wording.showOnlyRecordsWhose, column.name)}
           value={is}
           onChange={setIs}
           choices={[
             { id: 'holds', name: 'holds' },
             { id: 'is', name: 'is' },
-            { id: 'blank', name: 'is blank' },
-            { id: 'filled', name: 'is filled' },
+            { id: 'blank', name: wording.isBlank },
+            { id: 'filled', name: wording.isFilled },
           ]}
         />
-        {needsText && <Words label="text" value={text} onChange={setText} />}
+        {needsText && <Words label={wording.text} value={text} onChange={setText} />}
         <div style={{ display: 'flex', gap: 8 }}>
           <QuietButton looks type="submit" isDisabled={needsText && text.trim() === ''}>
-            Show only those
+            {wording.showOnlyThose}
           </QuietButton>
           {own && (
             <PlainButton looks onPress={() => setView({ where: others })}>
-              Show all again
+              {wording.showAllAgain}
             </PlainButton>
           )}
         </div>
       </form>
       <div style={{ display: may ? 'flex' : 'none', gap: 8, alignItems: 'end' }}>
-        <Words label="Name" value={name} onChange={setName} />
+        <Words label={wording.name} value={name} onChange={setName} />
         <MainButton
           isDisabled={name.trim() === '' || name.trim() === column.name || Boolean(column.worked)}
           onPress={() => (
@@ -111,38 +113,38 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
           )}
           style={{ padding: '5px 11px' }}
         >
-          Rename
+          {wording.rename}
         </MainButton>
       </div>
-      {column.source && <Small>Called {column.source} in its source.</Small>}
+      {column.source && <Small>{withParts(wording.calledInItsSource, column.source)}</Small>}
       <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
         <QuietButton
           isDisabled={left < 0}
           onPress={() => change({ does: 'move', id: column.id, to: left })}
         >
-          Move left
+          {wording.moveLeft}
         </QuietButton>
         <QuietButton
           isDisabled={right < 0}
           onPress={() => change({ does: 'move', id: column.id, to: right })}
         >
-          Move right
+          {wording.moveRight}
         </QuietButton>
         <QuietButton
           onPress={() => (change({ does: 'hide', id: column.id, hidden: true }), close())}
         >
-          Hide
+          {wording.hide}
         </QuietButton>
       </div>
       <Check on={secret} onChange={(on) => change({ does: 'secret', id: column.id, secret: on })}>
-        <span>Secret: hidden on screen, not printed under the code, not in downloads</span>
+        <span>{wording.secretHiddenOnScreen}</span>
       </Check>
       {secret && (
         <QuietButton
           aria-pressed={revealed.has(column.id)}
           onPress={() => reveal(column.id, !revealed.has(column.id))}
         >
-          {revealed.has(column.id) ? 'Hide it again' : 'Show it on this screen for now'}
+          {revealed.has(column.id) ? wording.hideItAgain : wording.showItOnThis}
         </QuietButton>
       )}
     </div>
@@ -160,12 +162,12 @@ export function HiddenColumns() {
       ;{' '}
       <ChoicePart
         acts
-        label="Show a hidden column again"
+        label={wording.showAHiddenColumn}
         value={undefined}
         choices={hidden.map((c) => ({ id: c.id, name: c.name }))}
         onChange={(id) => change({ does: 'hide', id, hidden: false })}
       >
-        {counted(hidden.length, 'column')} hidden
+        {withParts(wording.hidden, counted(hidden.length, 'column'))}
       </ChoicePart>
     </>
   );

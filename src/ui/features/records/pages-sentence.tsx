@@ -11,6 +11,8 @@ import { ContentEditor } from '../../editors/stamp/content-editor';
 import { PartsWords } from '../../editors/stamp/purpose-part';
 import { UsualSettings, type Setting } from '../../kit/usual';
 import { useHand, useJob } from '../../shell/ledger/context';
+import { pagesSentence as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 type Pages = NonNullable<PageSetView['pages']>;
 
@@ -32,14 +34,11 @@ export function PagesSentence() {
       <Sentence $minor style={{ paddingTop: 3 }}>
         <Part
           acts
-          label="Create a web page for each record"
+          label={wording.createAWebPage}
           editor={(close) => (
             <div style={{ display: 'grid', gap: 10, maxWidth: 400 }}>
-              <p>
-                Each record gets its own web page at an address that cannot be guessed, also records
-                that are added later. A code can lead there.
-              </p>
-              <Small>Anyone sees only its title until you choose more.</Small>
+              <p>{wording.eachRecordGetsIts}</p>
+              <Small>{wording.anyoneSeesOnlyIts}</Small>
               <div>
                 <MainButton
                   onPress={() => {
@@ -47,13 +46,13 @@ export function PagesSentence() {
                     void changeList(() => ask('startPages', { params }));
                   }}
                 >
-                  Create a web page for each record
+                  {wording.createAWebPage}
                 </MainButton>
               </div>
             </div>
           )}
         >
-          Create a web page for each record
+          {wording.createAWebPage}
         </Part>
       </Sentence>
     );
@@ -79,123 +78,131 @@ function Shown({ pages, save }: { pages: Pages; save: (next: Partial<PageSetDocu
   const seen = (who: PageEyes) => document.shown.filter((s) => s.who === who);
   const words = (who: PageEyes) =>
     seen(who)
-      .map((s) => name(s.column) ?? 'a deleted column')
-      .join(', ') || 'nothing more';
+      .map((s) => name(s.column) ?? wording.aDeletedColumn)
+      .join(', ') || wording.nothingMore;
   const pictures = columns.filter((c) => c.role === 'picture');
   const trouble = pages.sample ? doorTrouble(pages.sample) : undefined;
   const link = pages.sample && (
     <a href={new URL(pages.sample).pathname} target="_blank" rel="noreferrer">
-      Open the selected record’s page
+      {wording.openTheSelectedRecords}
     </a>
   );
   const pictureWords =
     document.picture === null
-      ? 'no picture'
-      : `the picture of ${name(document.picture) ?? 'a deleted column'}`;
+      ? wording.noPicture
+      : filled(wording.thePictureOf, name(document.picture) ?? wording.aDeletedColumn);
   const stamp = job.document.stamps.find((s) => s.id === document.stamp);
-  const codeWords = stamp ? `the code of ${stamp.name}` : 'no code';
+  const codeWords = stamp ? filled(wording.theCodeOf, stamp.name) : wording.noCode;
   const more: Setting = {
     id: 'signed-in',
     usual: seen('signed-in').length === 0,
-    words: `shows people who are signed in ${words('signed-in')}`,
-    part: (
-      <>
-        and people who are signed in also{' '}
-        <Part
-          label="What pages show people who are signed in"
-          editor={<ShownEditor document={document} save={save} />}
-        >
-          {words('signed-in')}
-        </Part>
-      </>
+    words: filled(wording.showsPeopleWhoAre, words('signed-in')),
+    part: withParts(
+      wording.andPeopleWhoAre,
+      <Part
+        label={wording.whatPagesShowPeople}
+        editor={<ShownEditor document={document} save={save} />}
+      >
+        {words('signed-in')}
+      </Part>,
     ),
   };
   const picture: Setting = {
     id: 'picture',
     usual: document.picture === null,
     words: pictureWords,
-    part: (
-      <>
-        with{' '}
-        <ChoicePart
-          label="Picture on pages"
-          value={document.picture ?? '-'}
-          onChange={(id) => save({ picture: id === '-' ? null : id })}
-          choices={[
-            { id: '-', name: 'no picture' },
-            ...pictures.map((c) => ({ id: c.id, name: `the picture of ${c.name}` })),
-          ]}
-        >
-          {pictureWords}
-        </ChoicePart>
-      </>
+    part: withParts(
+      wording.with,
+      <ChoicePart
+        label={wording.pictureOnPages}
+        value={document.picture ?? '-'}
+        onChange={(id) => save({ picture: id === '-' ? null : id })}
+        choices={[
+          { id: '-', name: wording.noPicture },
+          ...pictures.map((c) => ({ id: c.id, name: filled(wording.thePictureOf, c.name) })),
+        ]}
+      >
+        {pictureWords}
+      </ChoicePart>,
     ),
   };
   const code: Setting = {
     id: 'code',
     usual: !stamp,
     words: codeWords,
-    part: (
-      <>
-        with{' '}
-        <ChoicePart
-          label="Code on pages"
-          value={document.stamp ?? '-'}
-          onChange={(id) => save({ stamp: id === '-' ? null : id })}
-          choices={[
-            { id: '-', name: 'no code' },
-            ...job.document.stamps.map((s) => ({ id: s.id, name: `the code of ${s.name}` })),
-          ]}
-        />
-      </>
+    part: withParts(
+      wording.with,
+      <ChoicePart
+        label={wording.codeOnPages}
+        value={document.stamp ?? '-'}
+        onChange={(id) => save({ stamp: id === '-' ? null : id })}
+        choices={[
+          { id: '-', name: wording.noCode },
+          ...job.document.stamps.map((s) => ({
+            id: s.id,
+            name: filled(wording.theCodeOf, s.name),
+          })),
+        ]}
+      />,
     ),
   };
   const settings = [more, ...(pictures.length > 0 ? [picture] : []), code];
   return (
     <>
       <Sentence $minor style={{ paddingTop: 3 }}>
-        Each record has a page, in {pages.column}, which is{' '}
-        <ChoicePart
-          label="Whether pages are open"
-          value={document.open ? 'open' : 'closed'}
-          onChange={(id) => save({ open: id === 'open' })}
-          choices={[
-            { id: 'open', name: 'open', about: 'Anyone who has its address sees it.' },
-            { id: 'closed', name: 'closed', about: 'Visitors read that it is closed for now.' },
-          ]}
-        />
-        . Its title is{' '}
-        <Part
-          label="Title of pages"
-          editor={(close) => (
-            <ContentEditor
-              parts={document.title}
-              columns={showable(columns)}
-              onChange={(title) => (save({ title }), close())}
-            />
-          )}
-        >
-          <PartsWords parts={document.title} empty="(empty)" />
-        </Part>
-        . It shows anyone{' '}
-        <Part label="What pages show" editor={<ShownEditor document={document} save={save} />}>
-          {words('anyone')}
-        </Part>
-        <UsualSettings parts={settings} end={<>. {link}</>} />
+        {withParts(
+          wording.eachRecordHasA,
+          pages.column,
+          <ChoicePart
+            label={wording.whetherPagesAreOpen}
+            value={document.open ? 'open' : 'closed'}
+            onChange={(id) => save({ open: id === 'open' })}
+            choices={[
+              { id: 'open', name: 'open', about: wording.anyoneWhoHasIts },
+              { id: 'closed', name: 'closed', about: wording.visitorsReadThatIt },
+            ]}
+          />,
+          <Part
+            label={wording.titleOfPages}
+            editor={(close) => (
+              <ContentEditor
+                parts={document.title}
+                columns={showable(columns)}
+                onChange={(title) => (save({ title }), close())}
+              />
+            )}
+          >
+            <PartsWords parts={document.title} empty={wording.empty} />
+          </Part>,
+          <Part
+            label={wording.whatPagesShow}
+            editor={<ShownEditor document={document} save={save} />}
+          >
+            {words('anyone')}
+          </Part>,
+          <UsualSettings parts={settings} end={<>. {link}</>} />,
+        )}
       </Sentence>
       {pages.gone > 0 && (
         <Small>
-          {counted(pages.gone, 'page')} {plural(pages.gone, 'is', 'are')} to deleted records and
-          {plural(pages.gone, ' says', ' say')} so
-          {pages.gonePrinted > 0 &&
-            `; ${counted(pages.gonePrinted, 'printed code')} ${plural(pages.gonePrinted, 'leads', 'lead')} to them and ${plural(pages.gonePrinted, 'does', 'do')} not work`}
-          .
+          {withParts(
+            wording.toDeletedRecordsAnd,
+            counted(pages.gone, 'page'),
+            plural(pages.gone, 'is', 'are'),
+            plural(pages.gone, ' says', ' say'),
+            pages.gonePrinted > 0 &&
+              filled(
+                wording.toThemAndNot,
+                counted(pages.gonePrinted, wording.printedCode),
+                plural(pages.gonePrinted, 'leads', 'lead'),
+                plural(pages.gonePrinted, 'does', 'do'),
+              ),
+          )}
         </Small>
       )}
       {trouble && document.open && (
         <Warning>
-          {new URL(pages.sample!).host} {trouble.message}, so nobody else opens these pages. You can
-          change the address in Settings.
+          {withParts(wording.soNobodyElseOpens, new URL(pages.sample!).host, trouble.message)}
         </Warning>
       )}
     </>
@@ -226,9 +233,7 @@ function ShownEditor({
     });
   return (
     <div style={{ display: 'grid', gap: 10, maxHeight: 420, overflow: 'auto', paddingRight: 8 }}>
-      <Small style={{ maxWidth: 380 }}>
-        Choose who sees each column. Columns appear in the order in which you choose them.
-      </Small>
+      <Small style={{ maxWidth: 380 }}>{wording.chooseWhoSeesEach}</Small>
       {[...listed, ...others].map((c) => (
         <Pick
           key={c.id}
@@ -237,7 +242,7 @@ function ShownEditor({
           onChange={(next) => say(c.id, next)}
           choices={[
             { id: 'anyone', name: 'anyone' },
-            { id: 'signed-in', name: 'people who are signed in' },
+            { id: 'signed-in', name: wording.peopleWhoAreSigned },
             { id: 'nobody', name: 'nobody' },
           ]}
         />

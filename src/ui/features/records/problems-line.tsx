@@ -19,6 +19,8 @@ import { Term } from '../../kit/term';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
+import { problemsLine as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /**
  * What is wrong with the records, counted by kind; each count opens the records and their mends.
@@ -28,21 +30,23 @@ export function ProblemsLine() {
   if (job.problems.length === 0) return null;
   return (
     <Sentence $minor>
-      <Mark name="look" /> Check{' '}
-      {job.problems.map(({ kind, records }, i) => (
-        <span key={kind}>
-          {i > 0 && (i === job.problems.length - 1 ? ' and ' : ', ')}
-          <Part
-            looks
-            label={problemWords[kind].many}
-            editor={(close) => <ProblemEditor kind={kind} close={close} />}
-          >
-            {records.toLocaleString('en')}{' '}
-            {plural(records, problemWords[kind].one, problemWords[kind].many)}
-          </Part>
-        </span>
-      ))}
-      .
+      {withParts(
+        wording.check,
+        <Mark name="look" />,
+        job.problems.map(({ kind, records }, i) => (
+          <span key={kind}>
+            {i > 0 && (i === job.problems.length - 1 ? ' and ' : ', ')}
+            <Part
+              looks
+              label={problemWords[kind].many}
+              editor={(close) => <ProblemEditor kind={kind} close={close} />}
+            >
+              {records.toLocaleString('en')}{' '}
+              {plural(records, problemWords[kind].one, problemWords[kind].many)}
+            </Part>
+          </span>
+        )),
+      )}
     </Sentence>
   );
 }
@@ -109,7 +113,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
   });
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Loading …</Small>;
+  if (!data) return <Small>{wording.loading}</Small>;
   const mendable = data.rows.filter((r) => r.mended !== undefined);
   const chosen = mendable.filter((r) => !left.has(r.record));
   const mend = async () => {
@@ -125,9 +129,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
     <>
       {words.help && <Small style={{ maxWidth: 560 }}>{words.help}</Small>}
       {kind === 'check-digit' && (
-        <Small>
-          What is a <Term of="checkDigit">check digit</Term>?
-        </Small>
+        <Small>{withParts(wording.whatIsA, <Term of="checkDigit">check digit</Term>)}</Small>
       )}
       <Rows tabIndex={0} role="region" aria-label={words.many}>
         <table>
@@ -137,7 +139,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
                 <td style={{ width: 20 }}>
                   {row.mended !== undefined && (
                     <Check
-                      label={`Fix ${row.title || `record ${row.number}`}`}
+                      label={filled(wording.fix, row.title || filled(wording.record, row.number))}
                       on={!left.has(row.record)}
                       onChange={(on) => {
                         const next = new Set(left);
@@ -163,7 +165,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
                       close();
                     }}
                   >
-                    {row.title || `record ${row.number}`}
+                    {row.title || filled(wording.record, row.number)}
                   </button>
                 </td>
                 <td className="value">
@@ -181,7 +183,9 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
                     <span style={{ fontFamily: font.text }}>{row.text}</span>
                   )}
                   {row.column && row.value.trim() === '' && (
-                    <i style={{ fontFamily: font.text }}>{row.columnName} is blank</i>
+                    <i style={{ fontFamily: font.text }}>
+                      {withParts(wording.isBlank, row.columnName)}
+                    </i>
                   )}
                 </td>
               </tr>
@@ -190,9 +194,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
         </table>
       </Rows>
       {data.rows.length > 300 && (
-        <Small>
-          The first 300 of {data.rows.length.toLocaleString('en')}. Fixing changes all of them.
-        </Small>
+        <Small>{withParts(wording.theFirst300Of, data.rows.length.toLocaleString('en'))}</Small>
       )}
       <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
         {words.mend && mendable.length > 0 && (
@@ -207,9 +209,9 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
             close();
           }}
         >
-          Show only these
+          {wording.showOnlyThese}
         </QuietButton>
-        {words.mend && <Small>You can undo this.</Small>}
+        {words.mend && <Small>{wording.youCanUndoThis}</Small>}
       </div>
     </>
   );

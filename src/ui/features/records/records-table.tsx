@@ -14,6 +14,8 @@ import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { ColumnEditor } from './column-editor';
 import { colour } from '../../kit/theme';
+import { recordsTable as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Strip = styled.div`
   position: relative;
@@ -134,7 +136,7 @@ export function RecordsHeads() {
               <Part
                 looks
                 plain
-                label={`The column ${column.name}`}
+                label={filled(wording.theColumn, column.name)}
                 editor={(close) => <ColumnEditor column={column} close={close} />}
               >
                 {column.name}
@@ -143,7 +145,7 @@ export function RecordsHeads() {
               </Part>
             </b>
             <ChoicePart
-              label={`Role of ${column.name}`}
+              label={filled(wording.roleOf, column.name)}
               choices={roles}
               value={column.role}
               onChange={(role) =>
@@ -168,7 +170,7 @@ export function RecordsHeads() {
           ref={bar}
           tabIndex={0}
           role="region"
-          aria-label="Columns further right"
+          aria-label={wording.columnsFurtherRight}
           onScroll={(e) => scroll.moveTo(e.currentTarget.scrollLeft)}
         >
           <div style={{ width: total, height: 1 }} />
@@ -229,7 +231,7 @@ export function ColumnsBeyond() {
   if (beyond === 0) return null;
   return (
     <Beyond type="button" onClick={() => scroll.moveBy(Math.max(cellWidth, width - cellWidth))}>
-      {counted(beyond, 'column')} further right ›
+      {withParts(wording.furtherRight, counted(beyond, 'column'))}
     </Beyond>
   );
 }
@@ -261,7 +263,7 @@ function Grip({ list, column, width }: { list: number; column: Column; width: nu
     <GripLine
       role="separator"
       aria-orientation="vertical"
-      aria-label={`Width of ${column.name}`}
+      aria-label={filled(wording.widthOf, column.name)}
       aria-valuenow={width}
       aria-valuemin={narrowest}
       aria-valuemax={widest}
@@ -325,10 +327,7 @@ export function RecordsCell({
     if (!may) return;
     setTyped(over);
     if (column && over !== undefined) draft.current = { column: column.id, value: over };
-    if (column?.worked)
-      setProblem(
-        `${column.name} is worked out from other columns, so you cannot type over it. Change its sentence, or those columns.`,
-      );
+    if (column?.worked) setProblem(filled(wording.isWorkedOutFrom, column.name));
     else {
       begun.current = column ? (record.values[column.id] ?? '') : '';
       setEditing(column?.id);
@@ -363,7 +362,9 @@ export function RecordsCell({
             key={column.id}
             style={{ left: edges[c]! - x, width: edges[c + 1]! - edges[c]! }}
             data-look={note ? '' : undefined}
-            title={note ? note.text : masked(column) ? `${column.name} is secret` : value}
+            title={
+              note ? note.text : masked(column) ? filled(wording.isSecret, column.name) : value
+            }
             data-worked={column.worked ? '' : undefined}
             data-hand={inHand && c === cell ? '' : undefined}
             onMouseDown={() => scroll.take(c)}
@@ -371,9 +372,9 @@ export function RecordsCell({
           >
             {editing === column.id ? (
               <input
-                aria-label={`${column.name} of record ${record.number}`}
+                aria-label={filled(wording.ofRecord, column.name, record.number)}
                 defaultValue={typed ?? (shown(value) === value ? value : '')}
-                placeholder={shown(value) === value ? undefined : 'secret; type a new value'}
+                placeholder={shown(value) === value ? undefined : wording.secretTypeANew}
                 autoFocus
                 onFocus={(e) => typed === undefined && e.target.select()}
                 onChange={(e) => {
@@ -393,7 +394,7 @@ export function RecordsCell({
               />
             ) : (
               (masked(column) && value ? '••••••' : value) ||
-              (note ? <i style={{ color: colour.look }}>blank</i> : '')
+              (note ? <i style={{ color: colour.look }}>{wording.blank}</i> : '')
             )}
           </Cell>
         );
@@ -421,7 +422,7 @@ function FoldedRecords({ record }: { record: LedgerRow }) {
         whiteSpace: 'nowrap',
       }}
     >
-      <Mark name="look" label="needs a look" />
+      <Mark name="look" label={wording.needsALook} />
       <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</span>
     </span>
   );

@@ -14,6 +14,8 @@ import { ViewWords } from './view-words';
 import { PagesSentence } from './pages-sentence';
 import { WorkedSentences } from './worked/worked-sentences';
 import { useRoles } from './records-table';
+import { records as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 /**
  * The records in one sentence, then what is wrong with them, then the columns that are worked out.
@@ -38,27 +40,31 @@ export function RecordsSentence() {
       <div style={{ minWidth: 0 }}>
         <RereadLine />
         <Sentence>
-          {counted(job.counts.all, 'record')} with {counted(shown.length, 'column')} from{' '}
-          <SourcePart />; key:{' '}
-          <ChoicePart
-            label="Key column: a number or ID that is different for every record"
-            choices={choices}
-            value={key?.id}
-            onChange={take('key')}
-          >
-            {key?.name ?? 'no column yet'}
-          </ChoicePart>
-          , title:{' '}
-          <ChoicePart
-            label="Title column"
-            choices={choices}
-            value={name?.id}
-            onChange={take('name')}
-          >
-            {name?.name ?? 'no column yet'}
-          </ChoicePart>
-          ; <RevisionsPart />
-          <HiddenColumns />.{!isWhole(view) && <ViewWords />}
+          {withParts(
+            wording.withFromKeyTitle,
+            counted(job.counts.all, 'record'),
+            counted(shown.length, 'column'),
+            <SourcePart />,
+            <ChoicePart
+              label={wording.keyColumnANumber}
+              choices={choices}
+              value={key?.id}
+              onChange={take('key')}
+            >
+              {key?.name ?? wording.noColumnYet}
+            </ChoicePart>,
+            <ChoicePart
+              label={wording.titleColumn}
+              choices={choices}
+              value={name?.id}
+              onChange={take('name')}
+            >
+              {name?.name ?? wording.noColumnYet}
+            </ChoicePart>,
+            <RevisionsPart />,
+            <HiddenColumns />,
+            !isWhole(view) && <ViewWords />,
+          )}
         </Sentence>
         <ProblemsLine />
         <WorkedSentences />
@@ -99,18 +105,18 @@ export function RecordsTools() {
         onPress={() => step('undo')}
         style={{ textAlign: 'left' }}
       >
-        Undo
+        {wording.undo}
       </PlainButton>
       <PlainButton
         isDisabled={!job.canRedo}
         onPress={() => step('redo')}
         style={{ textAlign: 'left' }}
       >
-        Redo
+        {wording.redo}
       </PlainButton>
-      <PlainButton onPress={() => void addRecord()}>Add a record</PlainButton>
-      <Part label="Add a column" plain editor={(close) => <NewColumn close={close} />}>
-        Add a column
+      <PlainButton onPress={() => void addRecord()}>{wording.addARecord}</PlainButton>
+      <Part label={wording.addAColumn} plain editor={(close) => <NewColumn close={close} />}>
+        {wording.addAColumn}
       </Part>
     </div>
   );
@@ -124,8 +130,8 @@ function NewColumn({ close }: { close: () => void }) {
     );
   return (
     <WordsAndUse
-      label="Name of the new column"
-      use="Add column"
+      label={wording.nameOfTheNew}
+      use={wording.addColumn}
       onUse={(name) => (add(name), close())}
     />
   );

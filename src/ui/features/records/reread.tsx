@@ -25,6 +25,8 @@ import { Pick } from '../../kit/pick';
 import { Card, Veil } from '../../shell/shortcuts';
 import { colour } from '../../kit/theme';
 import { ChangesTable } from './changes-table';
+import { reread as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 interface Intake {
   id: number;
@@ -43,7 +45,7 @@ export function SourcePart() {
   const { origin, source } = job.list;
   if (origin === null || sourceOf(origin).gone) return <>{source}</>;
   return (
-    <Part label="Update from the source" editor={(close) => <ReadAgain close={close} />}>
+    <Part label={wording.updateFromTheSource} editor={(close) => <ReadAgain close={close} />}>
       {source}
       {sourceOf(origin).where}
     </Part>
@@ -70,16 +72,13 @@ function ReadAgain({ close }: { close: () => void }) {
   };
   return (
     <div style={{ display: 'grid', gap: 10, maxWidth: 360 }}>
-      <Small>
-        Source as of {when(job.list.updated)}. You see what was added, changed and deleted before it
-        is applied. Your own changes and what was printed stay.
-      </Small>
+      <Small>{withParts(wording.sourceAsOfYou, when(job.list.updated))}</Small>
       {readsItself(origin) ? (
         <MainButton
           isDisabled={busy}
           onPress={() => void start(() => ask('readListAgain', { params: { id } }))}
         >
-          Update from {source}
+          {withParts(wording.updateFrom, source)}
         </MainButton>
       ) : (
         <FileTrigger
@@ -87,13 +86,12 @@ function ReadAgain({ close }: { close: () => void }) {
             files?.[0] && void start(() => sendFile(files[0]!, files[0]!.name, { list: id }))
           }
         >
-          <MainButton isDisabled={busy}>Choose {source} again, or a newer one</MainButton>
+          <MainButton isDisabled={busy}>{withParts(wording.chooseAgainOrA, source)}</MainButton>
         </FileTrigger>
       )}
       {takes !== undefined && (
         <Small>
-          It is also updated whenever the file is saved
-          {takes ? ', and applied automatically if nothing is lost' : ''}.
+          {withParts(wording.itIsAlsoUpdated, takes ? wording.andAppliedAutomaticallyIf : '')}
         </Small>
       )}
       {error && <ErrorLine>{error}</ErrorLine>}
@@ -110,16 +108,21 @@ export function RereadLine() {
   const { told } = data;
   return (
     <Sentence $minor style={{ paddingBottom: 6 }}>
-      {data.state === 'waiting' && <>Reading {data.file_name} …</>}
+      {data.state === 'waiting' && withParts(wording.reading, data.file_name)}
       {data.state === 'failed' && (
         <span style={{ color: colour.failed }}>
           <Mark name="failed" /> {data.error} <SetAside intake={data} />
         </span>
       )}
-      {(data.state === 'read' || data.state === 'taking') && told && (
-        <>
-          <Mark name="look" /> {data.file_name} has changes: {count(told.added, 'added')},{' '}
-          {count(told.changed, 'changed')}, {count(told.gone, 'gone')}.{' '}
+      {(data.state === 'read' || data.state === 'taking') &&
+        told &&
+        withParts(
+          wording.hasChanges,
+          <Mark name="look" />,
+          data.file_name,
+          count(told.added, 'added'),
+          count(told.changed, 'changed'),
+          count(told.gone, 'gone'),
           <PlainButton
             onPress={() => setOpen(true)}
             style={{
@@ -129,10 +132,9 @@ export function RereadLine() {
               textDecoration: 'underline',
             }}
           >
-            Review changes
-          </PlainButton>
-        </>
-      )}
+            {wording.reviewChanges}
+          </PlainButton>,
+        )}
       <Veil isOpen={open} onOpenChange={setOpen} isDismissable>
         <Card>
           <Account>
@@ -180,7 +182,7 @@ function SetAside({ intake, close }: { intake: Intake; close?: () => void }) {
         );
       }}
     >
-      Discard
+      {wording.discard}
     </PlainButton>
   );
 }
@@ -225,8 +227,12 @@ function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
         question.kind === 'heading' ? (
           <p key={question.column} style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
             <span>
-              {question.heading} holds what {question.name} held in{' '}
-              {counted(question.records, 'record')}.
+              {withParts(
+                wording.holdsWhatHeldIn,
+                question.heading,
+                question.name,
+                counted(question.records, 'record'),
+              )}
             </span>
             <QuietButton
               onPress={() =>
@@ -236,17 +242,21 @@ function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
                 })
               }
             >
-              {question.heading} is the same as {question.name}
+              {withParts(wording.isTheSameAs, question.heading, question.name)}
             </QuietButton>
           </p>
         ) : (
           <p key="keys" style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
             <span>
-              {counted(question.records, 'key is', 'keys are')} the same but for their form:{' '}
-              {question.here} here, {question.there} there.
+              {withParts(
+                wording.theSameButFor,
+                counted(question.records, wording.keyIs, wording.keysAre),
+                question.here,
+                question.there,
+              )}
             </span>
             <QuietButton onPress={() => void say({ ...known, keys: true })}>
-              They are the same records
+              {wording.theyAreTheSame}
             </QuietButton>
           </p>
         ),
@@ -275,8 +285,7 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
       await ask('takeIntake', { params: { id: intake.id }, body: { clashes, gone } });
       for (let tries = 0; tries < 600; tries++) {
         const now = await ask('viewIntake', { params: { id: intake.id } });
-        if (now.state === 'failed')
-          throw new Error(now.error ?? 'The changes could not be applied.');
+        if (now.state === 'failed') throw new Error(now.error ?? wording.theChangesCouldNot);
         if (now.state === 'taken') return;
         await new Promise((resolve) => setTimeout(resolve, 250));
       }
@@ -291,18 +300,18 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
     <>
       <header style={{ display: 'flex', justifyContent: 'space-between' }}>
         <Heading slot="title" level={2}>
-          {intake.file_name}, changes
+          {withParts(wording.changes, intake.file_name)}
         </Heading>
-        <PlainButton onPress={close}>Close</PlainButton>
+        <PlainButton onPress={close}>{wording.close}</PlainButton>
       </header>
       <div style={{ display: 'grid', gap: 8 }}>
-        <Pick label="Shown here" choices={kinds} value={change} onChange={setChange} />
+        <Pick label={wording.shownHere} choices={kinds} value={change} onChange={setChange} />
         <Questions intake={intake} told={told} />
-        {told.newColumns.length > 0 && <Small>New columns: {told.newColumns.join(', ')}.</Small>}
+        {told.newColumns.length > 0 && (
+          <Small>{withParts(wording.newColumns, told.newColumns.join(', '))}</Small>
+        )}
         {told.missingColumns.length > 0 && (
-          <Warning>
-            No longer in the source, and kept here: {told.missingColumns.join(', ')}.
-          </Warning>
+          <Warning>{withParts(wording.noLongerInThe, told.missingColumns.join(', '))}</Warning>
         )}
         {told.notes.map((note) => (
           <Warning key={note}>{note}</Warning>
@@ -310,10 +319,13 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
         <div style={{ display: 'flex', gap: 28 }}>
           {told.clashes > 0 && (
             <Pick
-              label={`${counted(told.clashes, 'cell was', 'cells were')} changed here by hand and in the source too`}
+              label={filled(
+                wording.changedHereByHand,
+                counted(told.clashes, wording.cellWas, wording.cellsWere),
+              )}
               choices={[
-                { id: 'here', name: 'keep your value' },
-                { id: 'there', name: 'use the source’s value' },
+                { id: 'here', name: wording.keepYourValue },
+                { id: 'there', name: wording.useTheSourcesValue },
               ]}
               value={clashes}
               onChange={setClashes}
@@ -321,10 +333,10 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
           )}
           {told.gone > 0 && (
             <Pick
-              label="Records that are no longer in the source"
+              label={wording.recordsThatAreNo}
               choices={[
-                { id: 'out', name: 'delete them here too' },
-                { id: 'stay', name: 'keep them here' },
+                { id: 'out', name: wording.deleteThemHereToo },
+                { id: 'stay', name: wording.keepThemHere },
               ]}
               value={gone}
               onChange={setGone}
@@ -332,21 +344,21 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
           )}
         </div>
       </div>
-      <div className="rows" tabIndex={0} role="region" aria-label="Result">
+      <div className="rows" tabIndex={0} role="region" aria-label={wording.result}>
         {error && <ErrorLine>{error.message}</ErrorLine>}
         {data && <ChangesTable rows={data.rows} />}
         {data?.rows.length === 100 && (
-          <Small style={{ padding: 8 }}>The first 100 are shown. All of them are applied.</Small>
+          <Small style={{ padding: 8 }}>{wording.theFirst100Are}</Small>
         )}
       </div>
       <footer style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
         <MainButton isDisabled={Boolean(told.blocked)} onPress={() => void take()}>
-          Apply changes
+          {wording.applyChanges}
         </MainButton>
         <SetAside intake={intake} close={close} />
         <span style={{ flex: 1 }} />
-        <Small>{count(told.unchanged, 'unchanged')}. You can undo this.</Small>
-        <QuietButton onPress={close}>Later</QuietButton>
+        <Small>{withParts(wording.youCanUndoThis, count(told.unchanged, 'unchanged'))}</Small>
+        <QuietButton onPress={close}>{wording.later}</QuietButton>
       </footer>
     </>
   );

@@ -13,6 +13,8 @@ import { useJob } from '../../shell/ledger/context';
 import { Card, Veil } from '../../shell/shortcuts';
 import { colour } from '../../kit/theme';
 import { ChangesTable } from './changes-table';
+import { revisions as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 const Layout = styled(Dialog)`
   outline: none;
@@ -116,10 +118,10 @@ function Revisions({ close }: { close: () => void }) {
     <>
       <header>
         <Heading slot="title" level={2}>
-          Revisions of {job.list.name}
+          {withParts(wording.revisionsOf, job.list.name)}
         </Heading>
         <PlainButton looks onPress={close}>
-          Close
+          {wording.close}
         </PlainButton>
       </header>
       {error && <ErrorLine>{error.message}</ErrorLine>}
@@ -137,34 +139,33 @@ function Revisions({ close }: { close: () => void }) {
               <b>{r.note}</b>
               <Small as="span" style={{ display: 'block' }}>
                 {when(r.at)} · {r.by}
-                {r.undone && ' · undone'}
+                {r.undone && wording.undone}
               </Small>
             </button>
           ))}
         </div>
-        <div className="rows" tabIndex={0} role="region" aria-label="What it changed">
+        <div className="rows" tabIndex={0} role="region" aria-label={wording.whatItChanged}>
           {current && (
             <>
               <div style={{ display: 'flex', gap: 12, alignItems: 'center', marginBottom: 10 }}>
                 <b style={{ flex: 1 }}>{current.note}</b>
                 {current.canUndo && (
                   <QuietButton onPress={() => turn(current.undone ? 'redo' : 'undo')}>
-                    {current.undone ? 'Redo' : 'Undo'}
+                    {current.undone ? wording.redo : wording.undo}
                   </QuietButton>
                 )}
               </div>
               {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
-              {current.kind === 'intake' && (
-                <Small>This is where the list was created. It cannot be undone.</Small>
-              )}
-              {current.kind === 'columns' && (
-                <Small>The columns were changed, not the values.</Small>
-              )}
+              {current.kind === 'intake' && <Small>{wording.thisIsWhereThe}</Small>}
+              {current.kind === 'columns' && <Small>{wording.theColumnsWereChanged}</Small>}
               {rows.data && <ChangesTable rows={rows.data.rows} />}
               {rows.data && rows.data.total > rows.data.rows.length && (
                 <Small style={{ marginTop: 8 }}>
-                  The first {rows.data.rows.length} of {rows.data.total.toLocaleString('en')}{' '}
-                  records.
+                  {withParts(
+                    wording.theFirstOfRecords,
+                    rows.data.rows.length,
+                    rows.data.total.toLocaleString('en'),
+                  )}
                 </Small>
               )}
             </>

@@ -4,36 +4,36 @@ import { problemWords } from '../../../core/records/problems';
 import { PlainButton } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 import { wholeView } from '../../shell/ledger/view';
+import { viewWords as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** What is shown and in which order, where it is not the whole list as it came. */
 export function ViewWords() {
   const { job, view, total, setView } = useJob();
   const nameOf = (id: string) =>
-    job.list.columns.find((c) => c.id === id)?.name ?? 'a deleted column';
+    job.list.columns.find((c) => c.id === id)?.name ?? wording.aDeletedColumn;
   const words = [
-    ...(view.problem ? [`with ${problemWords[view.problem].many}`] : []),
-    ...(view.q ? [`that contain “${view.q}”`] : []),
+    ...(view.problem ? [filled(wording.with, problemWords[view.problem].many)] : []),
+    ...(view.q ? [filled(wording.thatContain, view.q)] : []),
     ...view.where.map(({ column, is, text }) =>
       is === 'blank' || is === 'filled'
-        ? `whose ${nameOf(column)} is ${is}`
-        : `whose ${nameOf(column)} ${is} “${text}”`,
+        ? filled(wording.whoseIs, nameOf(column), is)
+        : filled(wording.whose, nameOf(column), is, text),
     ),
   ];
   const [column, way] = view.sort?.split(':') ?? [];
-  return (
-    <>
-      {' '}
-      Shown: {total.toLocaleString('en')} {words.length > 0 && words.join(' and ')}
-      {column &&
-        `, ${way === 'up' ? 'in the order of' : 'in the reverse order of'} ${nameOf(column)}`}
-      .
-      <PlainButton
-        looks
-        onPress={() => setView(wholeView)}
-        style={{ textDecoration: 'underline', textUnderlineOffset: 3 }}
-      >
-        Show the whole list
-      </PlainButton>
-    </>
+  return withParts(
+    wording.shown,
+    total.toLocaleString('en'),
+    words.length > 0 && words.join(' and '),
+    column &&
+      `, ${way === 'up' ? wording.inTheOrderOf : wording.inTheReverseOrder} ${nameOf(column)}`,
+    <PlainButton
+      looks
+      onPress={() => setView(wholeView)}
+      style={{ textDecoration: 'underline', textUnderlineOffset: 3 }}
+    >
+      {wording.showTheWholeList}
+    </PlainButton>,
   );
 }

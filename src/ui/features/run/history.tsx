@@ -16,6 +16,8 @@ import { RunTools } from './tools';
 import { when } from '../../kit/dates';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
+import { history as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Entry = styled.article`
   padding: 12px 0 14px;
@@ -95,9 +97,8 @@ export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loadin
     }
     wasBusy.current = busy;
   }, [busy, client]);
-  if (loading) return <Small>Loading …</Small>;
-  if (runs.length === 0)
-    return <Small>No runs yet. Each run appears here with its files and its scan results.</Small>;
+  if (loading) return <Small>{wording.loading}</Small>;
+  if (runs.length === 0) return <Small>{wording.noRunsYetEach}</Small>;
   return (
     <>
       {runs.map((run) => (
@@ -127,38 +128,39 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
   const files = run.files.filter((f) => f !== receipt);
   const going = run.state === 'waiting' || run.state === 'running';
   return (
-    <Entry aria-label={`Run ${run.name}`}>
+    <Entry aria-label={filled(wording.run, run.name)}>
       <h3>{run.name}</h3>
       <Small suppressHydrationWarning style={{ paddingRight: 62 }}>
         {when(run.created)} ·{' '}
         {run.mail ? counted(run.pieces, 'email') : counted(run.pieces, 'piece')}
         {run.sheets > 0
-          ? ` on ${counted(run.sheets, 'sheet', 'sheets')}`
+          ? filled(wording.on, counted(run.sheets, 'sheet', 'sheets'))
           : run.mail
             ? ''
             : `, ${run.makes}`}
-        {run.again !== null && ', printed again'}
+        {run.again !== null && wording.printedAgain}
       </Small>
       {going && (
         <>
-          <progress max={run.pieces} value={run.made} aria-label={`Progress of ${run.name}`} />
+          <progress
+            max={run.pieces}
+            value={run.made}
+            aria-label={filled(wording.progressOf, run.name)}
+          />
           <div className="state" style={{ justifyContent: 'space-between' }}>
             <span>
-              {run.state === 'waiting' && run.ahead > 0 ? (
-                <>
-                  Waiting for its turn. Other runs are in progress, {counted(run.ahead, 'piece')}.
-                  This one takes turns with them.
-                </>
-              ) : (
-                <>
-                  {run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read
-                  back{pace(run)}
-                  {timeLeft(run)}
-                </>
-              )}
+              {run.state === 'waiting' && run.ahead > 0
+                ? withParts(wording.waitingForItsTurn, counted(run.ahead, 'piece'))
+                : withParts(
+                    wording.ofMadeAndRead,
+                    run.made.toLocaleString('en'),
+                    run.pieces.toLocaleString('en'),
+                    pace(run),
+                    timeLeft(run),
+                  )}
             </span>
             <QuietButton isDisabled={cancel.isPending} onPress={() => cancel.mutate()}>
-              Stop
+              {wording.stop}
             </QuietButton>
           </div>
         </>
@@ -166,13 +168,17 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       {run.state === 'cancelled' && (
         <>
           <p className="state">
-            <Mark name="out" /> Stopped after {run.made.toLocaleString('en')} of{' '}
-            {counted(run.pieces, 'piece', 'pieces')}. No files were made.
+            {withParts(
+              wording.stoppedAfterOfNo,
+              <Mark name="out" />,
+              run.made.toLocaleString('en'),
+              counted(run.pieces, 'piece', 'pieces'),
+            )}
           </p>
           {run.made > 0 && !run.mail && (
             <div>
               <QuietButton isDisabled={finish.isPending} onPress={() => finish.mutate()}>
-                Keep the finished part
+                {wording.keepTheFinishedPart}
               </QuietButton>
               {finish.error && <ErrorLine>{finish.error.message}</ErrorLine>}
             </div>
@@ -181,24 +187,25 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       )}
       {run.filesGone && (
         <p className="state">
-          <Mark name="out" /> Its files were kept until {when(run.filesGone)} (see Settings). “Run
-          again” makes them again.
+          {withParts(wording.itsFilesWereKept, <Mark name="out" />, when(run.filesGone))}
         </p>
       )}
       {run.state === 'failed' && (
         <ErrorLine>
-          <Mark name="failed" /> {run.error ?? 'The run could not be finished.'}
+          <Mark name="failed" /> {run.error ?? wording.theRunCouldNot}
         </ErrorLine>
       )}
       {run.state === 'done' && run.failed === 0 && run.codes === 0 && (
-        <p className="state">
-          <Mark name="ready" /> done. There are no codes to read back.
-        </p>
+        <p className="state">{withParts(wording.doneThereAreNo, <Mark name="ready" />)}</p>
       )}
       {run.state === 'done' && run.failed === 0 && run.codes > 0 && (
         <>
           <p className="state">
-            <Mark name="ready" /> all {counted(run.codes, 'code', 'codes')} read back
+            {withParts(
+              wording.allReadBack,
+              <Mark name="ready" />,
+              counted(run.codes, 'code', 'codes'),
+            )}
           </p>
           <ReadStamp codes={run.codes} />
         </>
@@ -206,21 +213,29 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       {run.state === 'done' && run.failed > 0 && (
         <>
           <p className="state" style={{ color: colour.failed, fontWeight: 700 }}>
-            <Mark name="failed" /> {counted(run.failed, 'code does', 'codes do')} not read;{' '}
-            {run.read.toLocaleString('en')} read back
+            {withParts(
+              wording.notReadReadBack,
+              <Mark name="failed" />,
+              counted(run.failed, wording.codeDoes, wording.codesDo),
+              run.read.toLocaleString('en'),
+            )}
           </p>
           <ul style={{ fontSize: 13 }}>
             {run.failures.map((f) => (
               <li key={`${f.page}-${f.place}-${f.key}`}>
-                <PlainButton
-                  looks
-                  style={{ padding: 0, textDecoration: 'underline' }}
-                  onPress={() => (jump({ record: f.record }), openBand('stamps'))}
-                >
-                  {f.title || f.key}
-                </PlainButton>
-                : page {f.page}, seat {f.place};{' '}
-                {f.result === 'differs' ? `reads as ${f.readAs}` : 'does not read'}
+                {withParts(
+                  wording.pageSeat,
+                  <PlainButton
+                    looks
+                    style={{ padding: 0, textDecoration: 'underline' }}
+                    onPress={() => (jump({ record: f.record }), openBand('stamps'))}
+                  >
+                    {f.title || f.key}
+                  </PlainButton>,
+                  f.page,
+                  f.place,
+                  f.result === 'differs' ? filled(wording.readsAs, f.readAs) : wording.doesNotRead,
+                )}
               </li>
             ))}
           </ul>
@@ -231,8 +246,8 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
         <div className="files">
           {files.map((file) =>
             keptBack ? (
-              <span key={file.id} title="This run contains secrets">
-                {fileWords(file.name)}: contains secrets
+              <span key={file.id} title={wording.thisRunContainsSecrets}>
+                {withParts(wording.containsSecrets, fileWords(file.name))}
               </span>
             ) : (
               <a key={file.id} href={`/api/files/${file.id}`} download title={file.name}>
@@ -247,19 +262,21 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       )}
       {run.leftOut.length > 0 && (
         <details>
-          <summary>{counted(run.leftOut.length, 'record', 'records')} left out</summary>
+          <summary>
+            {withParts(wording.leftOut, counted(run.leftOut.length, 'record', 'records'))}
+          </summary>
           <ul>
             {run.leftOut.map((row, i) => (
               <li key={i}>
                 {row.record === undefined ? (
-                  row.title || '(no title)'
+                  row.title || wording.noTitle
                 ) : (
                   <PlainButton
                     looks
                     style={{ padding: 0, textDecoration: 'underline' }}
                     onPress={() => (jump({ record: row.record! }), openBand('records'))}
                   >
-                    {row.title || '(no title)'}
+                    {row.title || wording.noTitle}
                   </PlainButton>
                 )}
                 : {row.reason}
@@ -276,7 +293,9 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
 function pace(run: RunView): string {
   if (!run.started || run.made === 0) return '';
   const seconds = (Date.now() - new Date(run.started).getTime()) / 1000;
-  return seconds > 1 ? `, ${Math.round(run.made / seconds).toLocaleString('en')} a second` : '';
+  return seconds > 1
+    ? filled(wording.aSecond, Math.round(run.made / seconds).toLocaleString('en'))
+    : '';
 }
 
 function timeLeft(run: RunView): string {
@@ -284,19 +303,27 @@ function timeLeft(run: RunView): string {
   const passed = (Date.now() - new Date(run.started).getTime()) / 1000;
   const left = (passed / run.made) * (run.pieces - run.made);
   return left < 2
-    ? ', nearly done'
-    : `, about ${left < 90 ? `${Math.ceil(left)} s` : `${Math.ceil(left / 60)} min`} left`;
+    ? wording.nearlyDone
+    : filled(
+        wording.aboutLeft,
+        left < 90 ? `${Math.ceil(left)} s` : filled(wording.min, Math.ceil(left / 60)),
+      );
 }
 
 const fileWords = (name: string): string =>
-  ({ pdf: 'PDF for print', zip: 'ZIP', xlsx: 'XLSX', csv: 'CSV', html: 'HTML page', docx: 'DOCX' })[
-    name.split('.').at(-1)!
-  ] ?? name;
+  ({
+    pdf: wording.pDFForPrint,
+    zip: 'ZIP',
+    xlsx: 'XLSX',
+    csv: 'CSV',
+    html: wording.hTMLPage,
+    docx: 'DOCX',
+  })[name.split('.').at(-1)!] ?? name;
 
 const size = (bytes: number): string =>
   bytes < 1024 * 1024
-    ? `${Math.max(1, Math.round(bytes / 1024))} KB`
-    : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
+    ? filled(wording.kB, Math.max(1, Math.round(bytes / 1024)))
+    : filled(wording.mB, (bytes / 1024 / 1024).toFixed(1));
 
 /** The one motif: a slightly turned round stamp on a run whose every code was read back. */
 function ReadStamp({ codes }: { codes: number }) {
@@ -319,7 +346,7 @@ function ReadStamp({ codes }: { codes: number }) {
         fill={colour.violet}
         style={{ font: `700 9.5px ${font.title}` }}
       >
-        ALL READ
+        {wording.aLLREAD}
       </text>
       <text
         x="29"

@@ -4,6 +4,8 @@ import type { SheetProof } from '../../../contract';
 import { Part, PlainButton } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
 import { useJob } from '../../shell/ledger/context';
+import { leftOut as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /**
  * How many records a run leaves out, and on asking which and why, by reason; each leads to its
@@ -19,7 +21,7 @@ export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']
       <Mark name="out" />{' '}
       <Part
         looks
-        label="What is left out, and why"
+        label={wording.whatIsLeftOut}
         editor={(close) => (
           <ul
             style={{
@@ -40,14 +42,15 @@ export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']
                   {rows.slice(0, 8).map((row) => (
                     <Record key={row.record} row={row} close={close} />
                   ))}
-                  {rows.length > 8 && ` and ${(rows.length - 8).toLocaleString('en')} more`}
+                  {rows.length > 8 &&
+                    filled(wording.andMore, (rows.length - 8).toLocaleString('en'))}
                 </div>
               </li>
             ))}
           </ul>
         )}
       >
-        {count.toLocaleString('en')} left out
+        {withParts(wording.leftOut, count.toLocaleString('en'))}
       </Part>
     </span>
   );
@@ -70,7 +73,7 @@ function Record({ row, close }: { row: SheetProof['leftOut'][number]; close: () 
         openBand('records');
       }}
     >
-      {row.title || '(no title)'}
+      {row.title || wording.noTitle}
     </PlainButton>
   );
 }

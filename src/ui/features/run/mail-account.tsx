@@ -12,6 +12,8 @@ import { Table } from '../../kit/index-table';
 import { Mark, type MarkName } from '../../kit/mark';
 import { useJob } from '../../shell/ledger/context';
 import { Card, Veil } from '../../shell/shortcuts';
+import { mailAccount as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const marks: Record<MailState, MarkName> = {
   waiting: 'none',
@@ -24,9 +26,9 @@ const marks: Record<MailState, MarkName> = {
 };
 const told: readonly MailState[] = ['unsure', 'refused', 'held', 'stopped'];
 const again = {
-  stopped: { name: 'Send the unsent emails', sure: false },
-  refused: { name: 'Retry the refused emails', sure: false },
-  unsure: { name: 'Resend the uncertain emails (they may arrive twice)', sure: true },
+  stopped: { name: wording.sendTheUnsentEmails, sure: false },
+  refused: { name: wording.retryTheRefusedEmails, sure: false },
+  unsure: { name: wording.resendTheUncertainEmails, sure: true },
 } as const;
 
 /**
@@ -50,16 +52,16 @@ export function MailAccount({ run }: { run: RunView }) {
     <>
       {left > 0 && (
         <>
-          <progress max={all} value={all - left} aria-label={`Emails of ${run.name}`} />
+          <progress max={all} value={all - left} aria-label={filled(wording.emailsOf, run.name)} />
           <div className="state" style={{ justifyContent: 'space-between' }}>
             <span>
-              {counts.sent.toLocaleString('en')} of {counted(all, 'email')} sent
+              {withParts(wording.ofSent, counts.sent.toLocaleString('en'), counted(all, 'email'))}
             </span>
             <QuietButton
               onPress={() => act(ask('stopMails', { params: { id: run.id } }))}
-              aria-label="Stop sending"
+              aria-label={wording.stopSending}
             >
-              Stop
+              {wording.stop}
             </QuietButton>
           </div>
         </>
@@ -67,8 +69,12 @@ export function MailAccount({ run }: { run: RunView }) {
       {mail.trouble && <ErrorLine>{mail.trouble}</ErrorLine>}
       {left === 0 && counts.sent > 0 && (
         <p className="state">
-          <Mark name="ready" /> {counted(counts.sent, 'email')} sent
-          {mail.trial && `, to ${mail.trial} instead`}
+          {withParts(
+            wording.sent,
+            <Mark name="ready" />,
+            counted(counts.sent, 'email'),
+            mail.trial && filled(wording.toInstead, mail.trial),
+          )}
         </p>
       )}
       {told
@@ -82,7 +88,7 @@ export function MailAccount({ run }: { run: RunView }) {
       <div className="row">
         <DialogTrigger>
           <PlainButton looks style={{ padding: 0 }}>
-            Email by email
+            {wording.emailByEmail}
           </PlainButton>
           <Veil isDismissable>
             <Card>
@@ -125,22 +131,22 @@ function Lines({ run }: { run: RunView }) {
   });
   return (
     <Sheet>
-      <Heading slot="title">Emails of {run.name}</Heading>
+      <Heading slot="title">{withParts(wording.emailsOf, run.name)}</Heading>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       <div style={{ maxHeight: 460, overflow: 'auto' }}>
         <Table>
           <thead>
             <tr>
-              <th>Record</th>
-              <th>Email address</th>
-              <th>Email</th>
-              <th>When</th>
+              <th>{wording.record}</th>
+              <th>{wording.emailAddress}</th>
+              <th>{wording.email}</th>
+              <th>{wording.when}</th>
             </tr>
           </thead>
           <tbody>
             {data?.mails.map((line, i) => (
               <tr key={i}>
-                <td>{line.title || '(no title)'}</td>
+                <td>{line.title || wording.noTitle}</td>
                 <td style={{ overflowWrap: 'anywhere' }}>{line.address}</td>
                 <td style={{ paddingBlock: 6 }}>
                   <Mark name={marks[line.state]} /> {mailStateWords[line.state]}
@@ -153,7 +159,7 @@ function Lines({ run }: { run: RunView }) {
         </Table>
       </div>
       <a href={`/api/runs/${run.id}/mails/account`} download>
-        Download all as CSV
+        {wording.downloadAllAsCSV}
       </a>
     </Sheet>
   );

@@ -26,6 +26,8 @@ import { Check, ChoicePart, MainButton, Part, PlainButton, Small, Words } from '
 import { Mark } from '../../kit/mark';
 import type { Setting } from '../../kit/usual';
 import { useJob } from '../../shell/ledger/context';
+import { mailParts as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** The mail of the job, and how it is changed. */
 export function useMail(): [Mail, (next: Partial<Mail>) => void] {
@@ -45,9 +47,9 @@ export const useMailServer = (asked: boolean) =>
   });
 
 const placeWords = {
-  below: 'the code below the words',
-  above: 'the code above the words',
-  none: 'no code in the email itself',
+  below: wording.theCodeBelowThe,
+  above: wording.theCodeAboveThe,
+  none: wording.noCodeInThe,
 } as const;
 
 /** To whom an email goes, its subject and its text: the first parts of the run's sentence. */
@@ -57,51 +59,48 @@ export function MailParts() {
   const columns = job.list.columns.filter((c) => !c.hidden);
   const open = columns.filter((c) => !c.secret);
   const isPage = groundOf(job.document.piece) === 'html';
-  return (
-    <>
-      {' to '}
-      <ChoicePart
-        label="Column with the email addresses"
-        value={mail.to}
-        onChange={(to) => set({ to })}
-        choices={open.map((c) => ({ id: c.id, name: c.name }))}
-      >
-        {open.find((c) => c.id === mail.to)?.name ?? 'a column you choose'}
-      </ChoicePart>
-      , with the subject{' '}
-      <Part
-        label="Subject of the email"
-        editor={(close) => (
-          <ContentEditor
-            parts={mail.subject}
-            columns={open}
-            onChange={(subject) => {
-              set({ subject });
-              close();
-            }}
-          />
-        )}
-      >
-        <PartsWords parts={mail.subject} empty="(empty)" />
-      </Part>{' '}
-      and the text{' '}
-      {isPage && (
-        <ChoicePart
-          label="Text of the email"
-          value={mail.says ?? 'page'}
-          onChange={(id) => set({ says: id === 'words' ? 'words' : undefined })}
-          choices={[
-            {
-              id: 'page',
-              name: 'the page itself',
-              about: 'With its codes and pictures.',
-            },
-            { id: 'words', name: 'a text you write here', about: 'The page can be attached.' },
-          ]}
+  return withParts(
+    wording.withTheSubjectAnd,
+    ' to ',
+    <ChoicePart
+      label={wording.columnWithTheEmail}
+      value={mail.to}
+      onChange={(to) => set({ to })}
+      choices={open.map((c) => ({ id: c.id, name: c.name }))}
+    >
+      {open.find((c) => c.id === mail.to)?.name ?? wording.aColumnYouChoose}
+    </ChoicePart>,
+    <Part
+      label={wording.subjectOfTheEmail}
+      editor={(close) => (
+        <ContentEditor
+          parts={mail.subject}
+          columns={open}
+          onChange={(subject) => {
+            set({ subject });
+            close();
+          }}
         />
       )}
-      {(!isPage || mail.says === 'words') && <WordsParts besidePage={isPage} />}
-    </>
+    >
+      <PartsWords parts={mail.subject} empty={wording.empty} />
+    </Part>,
+    isPage && (
+      <ChoicePart
+        label={wording.textOfTheEmail}
+        value={mail.says ?? 'page'}
+        onChange={(id) => set({ says: id === 'words' ? 'words' : undefined })}
+        choices={[
+          {
+            id: 'page',
+            name: wording.thePageItself,
+            about: wording.withItsCodesAnd,
+          },
+          { id: 'words', name: wording.aTextYouWrite, about: wording.thePageCanBe },
+        ]}
+      />
+    ),
+    (!isPage || mail.says === 'words') && <WordsParts besidePage={isPage} />,
   );
 }
 
@@ -113,12 +112,12 @@ export function useMailSettings(output: Output, setOutput: (output: Output) => v
   const saysWords = groundOf(job.document.piece) !== 'html' || mail.says === 'words';
   const attached = mail.attach
     ? attachable.some((o) => o.id === mail.attach)
-      ? `${outputOf(mail.attach).attached} attached`
-      : 'an attachment that this piece cannot give'
-    : 'nothing attached';
+      ? filled(wording.attached, outputOf(mail.attach).attached)
+      : wording.anAttachmentThatThis
+    : wording.nothingAttached;
   const already = {
-    once: 'only to people who had no email from this job yet',
-    again: 'also to people who already had an email from this job',
+    once: wording.onlyToPeopleWho,
+    again: wording.alsoToPeopleWho,
   } as const;
   const again = output.again ? 'again' : 'once';
   const settings: Setting[] = [
@@ -128,12 +127,12 @@ export function useMailSettings(output: Output, setOutput: (output: Output) => v
       words: attached,
       part: (
         <ChoicePart
-          label="Attachments"
+          label={wording.attachments}
           value={mail.attach ?? 'none'}
           onChange={(id) => set({ attach: id === 'none' ? undefined : id })}
           choices={[
-            { id: 'none', name: 'nothing attached' },
-            ...attachable.map((o) => ({ id: o.id, name: `${o.attached} attached` })),
+            { id: 'none', name: wording.nothingAttached },
+            ...attachable.map((o) => ({ id: o.id, name: filled(wording.attached, o.attached) })),
           ]}
         >
           {attached}
@@ -143,25 +142,23 @@ export function useMailSettings(output: Output, setOutput: (output: Output) => v
     {
       id: 'reply-to',
       usual: !mail.replyTo,
-      words: `replies to ${mail.replyTo ?? 'the sender'}`,
-      part: (
-        <>
-          replies to{' '}
-          <Part
-            label="Replies go to"
-            editor={(close) => (
-              <ReplyTo
-                value={mail.replyTo ?? ''}
-                onChange={(replyTo) => {
-                  set({ replyTo: replyTo || undefined });
-                  close();
-                }}
-              />
-            )}
-          >
-            {mail.replyTo ?? 'the sender'}
-          </Part>
-        </>
+      words: filled(wording.repliesTo, mail.replyTo ?? wording.theSender),
+      part: withParts(
+        wording.repliesTo,
+        <Part
+          label={wording.repliesGoTo}
+          editor={(close) => (
+            <ReplyTo
+              value={mail.replyTo ?? ''}
+              onChange={(replyTo) => {
+                set({ replyTo: replyTo || undefined });
+                close();
+              }}
+            />
+          )}
+        >
+          {mail.replyTo ?? wording.theSender}
+        </Part>,
       ),
     },
     {
@@ -170,7 +167,7 @@ export function useMailSettings(output: Output, setOutput: (output: Output) => v
       words: already[again],
       part: (
         <ChoicePart
-          label="People who already had an email"
+          label={wording.peopleWhoAlreadyHad}
           value={again}
           onChange={(id) => setOutput({ ...output, again: id === 'again' || undefined })}
           choices={(['once', 'again'] as const).map((id) => ({ id, name: already[id] }))}
@@ -183,20 +180,18 @@ export function useMailSettings(output: Output, setOutput: (output: Output) => v
       id: 'codes',
       usual: mail.codes === 'below' && !mail.stamps,
       words: placeWords[mail.codes],
-      part: (
-        <>
-          with{' '}
-          <ChoicePart
-            label="Where the code is placed"
-            value={mail.codes}
-            onChange={(codes) => set({ codes })}
-            choices={(Object.keys(placeWords) as Mail['codes'][]).map((id) => ({
-              id,
-              name: placeWords[id],
-            }))}
-          />
-          {mail.codes !== 'none' && job.document.stamps.length > 1 && <StampsPart />}
-        </>
+      part: withParts(
+        wording.with,
+        <ChoicePart
+          label={wording.whereTheCodeIs}
+          value={mail.codes}
+          onChange={(codes) => set({ codes })}
+          choices={(Object.keys(placeWords) as Mail['codes'][]).map((id) => ({
+            id,
+            name: placeWords[id],
+          }))}
+        />,
+        mail.codes !== 'none' && job.document.stamps.length > 1 && <StampsPart />,
       ),
     });
   return settings;
@@ -209,7 +204,7 @@ function WordsParts({ besidePage }: { besidePage: boolean }) {
     <>
       {besidePage && ', '}
       <Part
-        label="Text of the email"
+        label={wording.textOfTheEmail}
         editor={(close) => (
           <BodyEditor
             body={mail.body}
@@ -244,7 +239,7 @@ function StampsPart() {
       {' '}
       (
       <Part
-        label="Codes in the email"
+        label={wording.codesInTheEmail}
         editor={stamps.map((stamp) => (
           <Check
             key={stamp.id}
@@ -271,12 +266,12 @@ export function MailNotes({ proof }: { proof: SheetProof | undefined }) {
   const { records = 0, first = [] } = proof?.shared ?? {};
   return (
     <>
-      {records > 0 && (
-        <>
-          {' '}
-          <Mark name="look" />{' '}
+      {records > 0 &&
+        withParts(
+          wording.eachGetsASeparate,
+          <Mark name="look" />,
           <Part
-            label="Shared email addresses"
+            label={wording.sharedEmailAddresses}
             editor={
               <ul style={{ margin: 0, paddingLeft: 16, maxHeight: 300, overflow: 'auto' }}>
                 {first.map((one) => (
@@ -287,18 +282,19 @@ export function MailNotes({ proof }: { proof: SheetProof | undefined }) {
               </ul>
             }
           >
-            {counted(records, 'record shares', 'records share')} an email address
-          </Part>
-          : each gets a separate email.
-        </>
-      )}
-      {server.data && !server.data.server && (
-        <>
-          {' '}
-          <Mark name="look" /> Choose a mail server in <Link href="/settings">Settings</Link> before
-          you send.
-        </>
-      )}
+            {withParts(
+              wording.anEmailAddress,
+              counted(records, wording.recordShares, wording.recordsShare),
+            )}
+          </Part>,
+        )}
+      {server.data &&
+        !server.data.server &&
+        withParts(
+          wording.chooseAMailServer,
+          <Mark name="look" />,
+          <Link href="/settings">{wording.settings}</Link>,
+        )}
     </>
   );
 }
@@ -309,11 +305,11 @@ function ReplyTo({ value, onChange }: { value: string; onChange: (value: string)
   const use = () => trouble === undefined && onChange(text.trim());
   return (
     <>
-      <Words label="Reply address" value={text} onChange={setText} autoFocus onEnter={use} />
-      <Small>{trouble ?? 'Leave this blank to send replies to the sender.'}</Small>
+      <Words label={wording.replyAddress} value={text} onChange={setText} autoFocus onEnter={use} />
+      <Small>{trouble ?? wording.leaveThisBlankTo}</Small>
       <div>
         <MainButton isDisabled={trouble !== undefined} onPress={use}>
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </>
@@ -364,7 +360,7 @@ function BodyEditor({
         {lines.map(({ id, held }, i) => (
           <ChipLine
             key={id}
-            label={`Paragraph ${i + 1}`}
+            label={filled(wording.paragraph, i + 1)}
             held={held}
             columns={columns}
             caret={caret}
@@ -384,7 +380,7 @@ function BodyEditor({
         onPress={() => add(lines.length - 1)}
         style={{ justifySelf: 'start', padding: 0, textDecoration: 'underline' }}
       >
-        Another paragraph
+        {wording.anotherParagraph}
       </PlainButton>
       <PutInColumn
         columns={columns}
@@ -395,14 +391,14 @@ function BodyEditor({
           caret.current = made.caret;
         }}
       />
-      <Small>A paragraph that would be blank for a person is left out of their email.</Small>
+      <Small>{wording.aParagraphThatWould}</Small>
       <div>
         <MainButton
           onPress={() =>
             onChange(lines.map((l) => withoutGaps(l.held)).filter((l) => l.length > 0))
           }
         >
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </>

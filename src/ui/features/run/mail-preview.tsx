@@ -18,6 +18,8 @@ import { colour, font } from '../../kit/theme';
 import { useHand, useJob } from '../../shell/ledger/context';
 import { useMail, useMailServer } from './mail-parts';
 import { useProof } from './proof';
+import { mailPreview as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Letter = styled.article`
   background: ${colour.paper};
@@ -76,7 +78,7 @@ export function MailPreview() {
   if (!handRow)
     return (
       <div className="sheets">
-        <Small>Loading …</Small>
+        <Small>{wording.loading}</Small>
       </div>
     );
   const { values } = handRow;
@@ -99,29 +101,36 @@ export function MailPreview() {
     <div className="sheets">
       <div className="pager">
         <QuietButton looks isDisabled={hand === 0} onPress={() => setHand(hand - 1)}>
-          Previous record
+          {wording.previousRecord}
         </QuietButton>
         <span>
-          {(hand + 1).toLocaleString('en')} of {total.toLocaleString('en')} shown
+          {withParts(wording.ofShown, (hand + 1).toLocaleString('en'), total.toLocaleString('en'))}
         </span>
         <QuietButton looks isDisabled={hand >= total - 1} onPress={() => setHand(hand + 1)}>
-          Next record
+          {wording.nextRecord}
         </QuietButton>
       </div>
-      <Letter aria-label={`Email to ${name}`}>
+      <Letter aria-label={filled(wording.emailTo, name)}>
         <header>
-          <h3>{shown(subject) || '(no subject)'}</h3>
+          <h3>{shown(subject) || wording.noSubject}</h3>
           <span>
-            From {from ? `${from.senderName} <${from.sender}>` : 'the sender from Settings'}
+            {withParts(
+              wording.from,
+              from ? `${from.senderName} <${from.sender}>` : wording.theSenderFromSettings,
+            )}
           </span>
           <span>
-            To {name} {'<'}
-            {shown(values[mail.to ?? ''] ?? '') || '(no email address)'}
-            {'>'}
+            {withParts(
+              wording.to,
+              name,
+              '<',
+              shown(values[mail.to ?? ''] ?? '') || wording.noEmailAddress,
+              '>',
+            )}
           </span>
           {left && (
             <span style={{ color: colour.look }}>
-              <Mark name="look" /> No email goes to this record: {left.reason}
+              {withParts(wording.noEmailGoesTo, <Mark name="look" />, left.reason)}
             </span>
           )}
         </header>
@@ -138,7 +147,9 @@ export function MailPreview() {
             {mail.codes === 'below' && pictures}
           </div>
         )}
-        {mail.attach && <footer>Attached: {outputOf(mail.attach).attached}</footer>}
+        {mail.attach && (
+          <footer>{withParts(wording.attached, outputOf(mail.attach).attached)}</footer>
+        )}
       </Letter>
     </div>
   );
@@ -162,7 +173,7 @@ function PageFrame({ src }: { src: string }) {
   return (
     <div ref={box} style={{ overflow: 'hidden', contain: 'inline-size' }}>
       <iframe
-        title="The page of this record"
+        title={wording.thePageOfThis}
         sandbox=""
         src={src}
         style={{ width: pageWidth, height: 430 / zoom, zoom }}
@@ -176,6 +187,6 @@ function MailCode({ stamp, values }: { stamp: Stamp; values: Values }) {
   return code ? (
     <CodeSvg code={code} size={Math.max(180, Math.round((stamp.look.sizeMm / 25.4) * 96))} />
   ) : (
-    <Small>No code: a value it needs is blank.</Small>
+    <Small>{wording.noCodeAValue}</Small>
   );
 }

@@ -21,12 +21,14 @@ import {
 } from '../../kit/controls';
 import { font } from '../../kit/theme';
 import { useJob } from '../../shell/ledger/context';
+import { ownPage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /** The page on which people fetch their own code or piece: the way to it, and what it asks. */
 export function OwnPagePart() {
   return (
-    <Part acts label="Page where people get their own code" editor={<OwnPage />}>
-      Page where people get their own code
+    <Part acts label={wording.pageWherePeopleGet} editor={<OwnPage />}>
+      {wording.pageWherePeopleGet}
     </Part>
   );
 }
@@ -42,7 +44,7 @@ function OwnPage() {
     queryFn: () => ask('viewOwnPage', { params }),
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  if (!data) return <Small>Checking …</Small>;
+  if (!data) return <Small>{wording.checking}</Small>;
   const save = (version: number, document: OwnPageDocument) => {
     setProblem(undefined);
     ask('changeOwnPage', { params, body: { version, document } }).then(
@@ -71,7 +73,7 @@ function useFirst(): OwnPageDocument {
   const asked = [key, mail].flatMap((c) => (c ? [c.id] : []));
   return {
     open: true,
-    title: `Get your code: ${job.name}`,
+    title: filled(wording.getYourCode, job.name),
     asked: asked.length > 0 ? asked : [columns[0]!.id],
     gives: groundOf(job.document.piece) === 'stock' ? ['code', 'piece'] : ['code'],
   };
@@ -81,12 +83,9 @@ function Start({ save }: { save: Save }) {
   const first = useFirst();
   return (
     <>
-      <p>
-        A web page where each person enters what only they know and gets their own code, or what
-        this job makes for them.
-      </p>
+      <p>{wording.aWebPageWhere}</p>
       <div>
-        <MainButton onPress={() => save(0, first)}>Create this page</MainButton>
+        <MainButton onPress={() => save(0, first)}>{wording.createThisPage}</MainButton>
       </div>
     </>
   );
@@ -98,72 +97,69 @@ function Shown({ page, save }: { page: NonNullable<OwnPageView['page']>; save: S
   const { columns } = job.list;
   const set = (next: Partial<OwnPageDocument>) => save(page.version, { ...document, ...next });
   const names = document.asked.map(
-    (id) => columns.find((c) => c.id === id)?.name ?? 'a deleted column',
+    (id) => columns.find((c) => c.id === id)?.name ?? wording.aDeletedColumn,
   );
   const trouble = doorTrouble(page.address);
   const gives = document.gives.length > 1 ? 'both' : document.gives[0]!;
   const onSheets = groundOf(job.document.piece) === 'stock';
   const choices: readonly { id: OwnThing | 'both'; name: string }[] = [
-    { id: 'code', name: 'their code, as a picture' },
+    { id: 'code', name: wording.theirCodeAsA },
     ...(onSheets
       ? [
-          { id: 'piece' as const, name: 'their piece, to print' },
-          { id: 'both' as const, name: 'their code and their piece' },
+          { id: 'piece' as const, name: wording.theirPieceToPrint },
+          { id: 'both' as const, name: wording.theirCodeAndTheir },
         ]
       : []),
   ];
   return (
     <>
       <Sentence $minor>
-        The page <TitlePart title={document.title} onUse={(title) => set({ title })} /> is{' '}
-        <ChoicePart
-          label="Open or closed"
-          value={document.open ? 'open' : 'closed'}
-          onChange={(id) => set({ open: id === 'open' })}
-          choices={[
-            { id: 'open', name: 'open' },
-            { id: 'closed', name: 'closed' },
-          ]}
-        />
-        . A person who enters{' '}
-        <Part
-          label="What people enter"
-          editor={
-            <div style={{ display: 'grid', gap: 6, maxHeight: 320, overflow: 'auto' }}>
-              <Small style={{ maxWidth: 340 }}>
-                Choose up to four values that only the person knows together, for example a number
-                and an email address.
-              </Small>
-              {columns
-                .filter((c) => !c.hidden)
-                .map((c) => (
-                  <Check
-                    key={c.id}
-                    on={document.asked.includes(c.id)}
-                    onChange={(on) =>
-                      set({
-                        asked: on
-                          ? [...document.asked, c.id]
-                          : document.asked.filter((id) => id !== c.id),
-                      })
-                    }
-                  >
-                    {c.name}
-                  </Check>
-                ))}
-            </div>
-          }
-        >
-          {names.join(' and ')}
-        </Part>{' '}
-        exactly as in a record that is ready gets{' '}
-        <ChoicePart
-          label="What people get"
-          value={gives}
-          onChange={(id) => set({ gives: id === 'both' ? ['code', 'piece'] : [id] })}
-          choices={choices}
-        />
-        .
+        {withParts(
+          wording.thePageIsA,
+          <TitlePart title={document.title} onUse={(title) => set({ title })} />,
+          <ChoicePart
+            label={wording.openOrClosed}
+            value={document.open ? 'open' : 'closed'}
+            onChange={(id) => set({ open: id === 'open' })}
+            choices={[
+              { id: 'open', name: 'open' },
+              { id: 'closed', name: 'closed' },
+            ]}
+          />,
+          <Part
+            label={wording.whatPeopleEnter}
+            editor={
+              <div style={{ display: 'grid', gap: 6, maxHeight: 320, overflow: 'auto' }}>
+                <Small style={{ maxWidth: 340 }}>{wording.chooseUpToFour}</Small>
+                {columns
+                  .filter((c) => !c.hidden)
+                  .map((c) => (
+                    <Check
+                      key={c.id}
+                      on={document.asked.includes(c.id)}
+                      onChange={(on) =>
+                        set({
+                          asked: on
+                            ? [...document.asked, c.id]
+                            : document.asked.filter((id) => id !== c.id),
+                        })
+                      }
+                    >
+                      {c.name}
+                    </Check>
+                  ))}
+              </div>
+            }
+          >
+            {names.join(' and ')}
+          </Part>,
+          <ChoicePart
+            label={wording.whatPeopleGet}
+            value={gives}
+            onChange={(id) => set({ gives: id === 'both' ? ['code', 'piece'] : [id] })}
+            choices={choices}
+          />,
+        )}
       </Sentence>
       <a
         href={new URL(page.address).pathname}
@@ -173,20 +169,19 @@ function Shown({ page, save }: { page: NonNullable<OwnPageView['page']>; save: S
       >
         {page.address}
       </a>
-      {document.asked.length === 1 && (
-        <Warning>A number alone can be guessed by trying. Ask for a second value.</Warning>
-      )}
+      {document.asked.length === 1 && <Warning>{wording.aNumberAloneCan}</Warning>}
       {trouble && (
         <Warning>
-          {new URL(page.address).host} {trouble.message}. You can change the address in Settings.
+          {withParts(wording.youCanChangeThe, new URL(page.address).host, trouble.message)}
         </Warning>
       )}
       <Small>
-        {page.fetched === 0
-          ? 'No one has used this page yet.'
-          : `Used ${counted(page.fetched, 'time')}.`}{' '}
-        Each attempt appears in the journal. After a dozen attempts from one network address, people
-        wait 15 minutes.
+        {withParts(
+          wording.eachAttemptAppearsIn,
+          page.fetched === 0
+            ? wording.noOneHasUsed
+            : filled(wording.used, counted(page.fetched, 'time')),
+        )}
       </Small>
     </>
   );
@@ -196,7 +191,7 @@ function TitlePart({ title, onUse }: { title: string; onUse: (title: string) => 
   const [text, setText] = useState(title);
   return (
     <Part
-      label="Name of the page"
+      label={wording.nameOfThePage}
       editor={(close) => {
         const use = () => {
           if (text.trim() === '') return;
@@ -206,7 +201,7 @@ function TitlePart({ title, onUse }: { title: string; onUse: (title: string) => 
         return (
           <>
             <Words
-              label="Name of the page"
+              label={wording.nameOfThePage}
               value={text}
               onChange={setText}
               autoFocus
@@ -214,7 +209,7 @@ function TitlePart({ title, onUse }: { title: string; onUse: (title: string) => 
             />
             <div>
               <MainButton isDisabled={text.trim() === ''} onPress={use}>
-                Apply
+                {wording.apply}
               </MainButton>
             </div>
           </>

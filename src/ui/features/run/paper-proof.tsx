@@ -12,6 +12,8 @@ import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
 import { scanAll } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { useMay } from '../../kit/me';
+import { paperProof as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /**
  * The paper itself read back: photographs or scans of the printed sheets, and what reads on them.
@@ -38,7 +40,7 @@ export function PaperProof({
     setTold(undefined);
     const out: PaperPicture[] = [];
     for (const [i, file] of files.entries()) {
-      setState(`Reading ${file.name}, ${i + 1} of ${files.length} …`);
+      setState(filled(wording.readingOf, file.name, i + 1, files.length));
       try {
         if (!isPicture(file)) {
           await send('readPaperFile', file, file.name, { params: { id: run.id } });
@@ -81,14 +83,24 @@ export function PaperProof({
         <p style={{ display: 'flex', gap: 7, alignItems: 'baseline' }}>
           <Mark name={right === codes ? 'ready' : 'failed'} />
           <span>
-            Read from the paper: {right.toLocaleString('en')} of {codes.toLocaleString('en')} on{' '}
-            {counted(seen.length, 'page')}.
-            {missing.length > 0 &&
-              ` No picture shows ${missing.length > 8 ? counted(missing.length, 'page') : pagesIn(missing)}.`}
-            {unread > 0 && may && (
-              <PlainButton onPress={tick} style={{ padding: '0 6px', textDecoration: 'underline' }}>
-                Tick the {unread} that did not read
-              </PlainButton>
+            {withParts(
+              wording.readFromThePaper,
+              right.toLocaleString('en'),
+              codes.toLocaleString('en'),
+              counted(seen.length, 'page'),
+              missing.length > 0 &&
+                filled(
+                  wording.noPictureShows,
+                  missing.length > 8 ? counted(missing.length, 'page') : pagesIn(missing),
+                ),
+              unread > 0 && may && (
+                <PlainButton
+                  onPress={tick}
+                  style={{ padding: '0 6px', textDecoration: 'underline' }}
+                >
+                  {withParts(wording.tickTheThatDid, unread)}
+                </PlainButton>
+              ),
             )}
           </span>
         </p>
@@ -100,11 +112,11 @@ export function PaperProof({
             acceptedFileTypes={['image/*', 'application/pdf']}
             onSelect={(files) => files && void read([...files])}
           >
-            <QuietButton isDisabled={state !== undefined}>Read the printed sheets</QuietButton>
+            <QuietButton isDisabled={state !== undefined}>
+              {wording.readThePrintedSheets}
+            </QuietButton>
           </FileTrigger>
-          <Small role="status">
-            {state ?? 'from photos, scans, PDF or pictures, as straight and as close as possible'}
-          </Small>
+          <Small role="status">{state ?? wording.fromPhotosScansPDF}</Small>
         </div>
       )}
       {told?.map((picture, i) => (
@@ -128,7 +140,8 @@ const isPicture = (file: File) => /^image\/(png|jpeg|webp|gif|bmp|avif)$/.test(f
 
 /** A scan that the server reads, and what its pages came to. */
 function Scan({ file }: { file: PaperFile }) {
-  if (file.state === 'waiting') return <Small role="status">Reading {file.name} …</Small>;
+  if (file.state === 'waiting')
+    return <Small role="status">{withParts(wording.reading, file.name)}</Small>;
   if (file.state === 'failed') return <ErrorLine>{file.error}</ErrorLine>;
   return file.told.map(({ picture }, i) => picture && <PictureTold key={i} picture={picture} />);
 }
@@ -139,16 +152,30 @@ function PictureTold({ picture }: { picture: PaperPicture }) {
     <Small>
       {picture.name}:{' '}
       {picture.found === 0
-        ? 'no code of this run was read'
-        : `${readOf(picture)} of ${pagesIn(picture.pages)}`}
-      {picture.pages.length > 1 && ', more than one sheet'}
-      {picture.shift && shiftInWords(picture.shift) && `; printed ${shiftInWords(picture.shift)}`}
-      {picture.before.length > 0 &&
-        `; already shown by ${listed(picture.before)}, so it may be printed twice`}
+        ? wording.noCodeOfThis
+        : filled(wording.of, readOf(picture), pagesIn(picture.pages))}
+      {picture.pages.length > 1 && wording.moreThanOneSheet}
+      {picture.shift &&
+        shiftInWords(picture.shift) &&
+        filled(wording.printed, shiftInWords(picture.shift))}
+      {picture.before.length > 0 && filled(wording.alreadyShownBySo, listed(picture.before))}
       {picture.other > 0 &&
-        `; ${counted(picture.other, 'code')} not from this run${picture.otherRuns.length > 0 ? `, printed by ${picture.otherRuns.join(', ')}` : ''}`}
+        filled(
+          wording.notFromThisRun,
+          counted(picture.other, 'code'),
+          picture.otherRuns.length > 0
+            ? filled(wording.printedBy, picture.otherRuns.join(', '))
+            : '',
+        )}
       {picture.misplaced.length > 0 &&
-        `; in the wrong seat: ${picture.misplaced.map((one) => `${one.title || '(no title)'}, which belongs in seat ${one.place}`).join('; ')}`}
+        filled(
+          wording.inTheWrongSeat,
+          picture.misplaced
+            .map((one) =>
+              filled(wording.whichBelongsInSeat, one.title || wording.noTitle, one.place),
+            )
+            .join('; '),
+        )}
       .
     </Small>
   );

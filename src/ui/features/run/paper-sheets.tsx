@@ -10,13 +10,15 @@ import { Mark, type MarkName } from '../../kit/mark';
 import { colour } from '../../kit/theme';
 import { useHand, useJob } from '../../shell/ledger/context';
 import { useRoom } from './use-room';
+import { paperSheets as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 type Place = SheetOnPaper['places'][number];
 
 const marks: Record<NonNullable<Place['is']>, { name: MarkName; words: string }> = {
-  read: { name: 'ready', words: 'read from the paper' },
-  'not-read': { name: 'failed', words: 'does not read on the paper' },
-  misplaced: { name: 'look', words: 'found elsewhere on the paper' },
+  read: { name: 'ready', words: wording.readFromThePaper },
+  'not-read': { name: 'failed', words: wording.doesNotReadOn },
+  misplaced: { name: 'look', words: wording.foundElsewhereOnThe },
 };
 
 /** The printed pages of a run, and what pictures of them said of every place. */
@@ -36,13 +38,13 @@ export function PaperSheets({ run, head }: { run: RunView; head: ReactNode }) {
         {head}
         <div className="pager">
           <QuietButton looks isDisabled={index === 0} onPress={() => setIndex(index - 1)}>
-            Previous page
+            {wording.previousPage}
           </QuietButton>
           <span style={{ whiteSpace: 'nowrap' }}>
-            page {(index + 1).toLocaleString('en')} of {all.toLocaleString('en')}
+            {withParts(wording.pageOf, (index + 1).toLocaleString('en'), all.toLocaleString('en'))}
           </span>
           <QuietButton looks isDisabled={index >= all - 1} onPress={() => setIndex(index + 1)}>
-            Next page
+            {wording.nextPage}
           </QuietButton>
         </div>
       </div>
@@ -89,8 +91,8 @@ function PaperSheet({
           <div
             key={i}
             role="img"
-            aria-label="A code that is not from this run"
-            title="A code that is not from this run"
+            aria-label={wording.aCodeThatIs}
+            title={wording.aCodeThatIs}
             style={{
               position: 'absolute',
               left: x * scale,
@@ -105,13 +107,14 @@ function PaperSheet({
       </div>
       <Small>
         {page.paper === 0
-          ? 'No picture shows this page.'
+          ? wording.noPictureShowsThis
           : [
-              `${counted(count('read'), 'piece')} read from the paper`,
-              count('not-read') > 0 && `${count('not-read')} did not`,
+              filled(wording.readFromThePaper2, counted(count('read'), 'piece')),
+              count('not-read') > 0 && filled(wording.didNot, count('not-read')),
               count('misplaced') > 0 &&
                 counted(count('misplaced'), 'stands', 'stand') + ' elsewhere',
-              data.others.length > 0 && `${counted(data.others.length, 'code')} not from this run`,
+              data.others.length > 0 &&
+                filled(wording.notFromThisRun, counted(data.others.length, 'code')),
             ]
               .filter((part) => part !== false)
               .join(', ') + '.'}
@@ -132,7 +135,12 @@ function PlaceOnPaper({
   const { jump } = useJob();
   const { handRow } = useHand();
   const mark = place.is && marks[place.is];
-  const words = `${place.title || '(no title)'}, seat ${place.place}: ${mark?.words ?? 'no picture shows it'}`;
+  const words = filled(
+    wording.seat,
+    place.title || wording.noTitle,
+    place.place,
+    mark?.words ?? wording.noPictureShowsIt,
+  );
   return (
     <button
       type="button"

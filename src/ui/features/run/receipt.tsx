@@ -15,6 +15,8 @@ import { Mark } from '../../kit/mark';
 import { PaperProof } from './paper-proof';
 import { Card, Veil } from '../../shell/shortcuts';
 import { colour, font } from '../../kit/theme';
+import { receipt as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Sheet = styled(Dialog)`
   outline: none;
@@ -91,8 +93,12 @@ const Sheet = styled(Dialog)`
 export function ReceiptButton({ run }: { run: RunView }) {
   return (
     <DialogTrigger>
-      <PlainButton looks aria-label="Receipt, page by page" style={{ padding: 0, fontSize: 13 }}>
-        page by page
+      <PlainButton
+        looks
+        aria-label={wording.receiptPageByPage}
+        style={{ padding: 0, fontSize: 13 }}
+      >
+        {wording.pageByPage}
       </PlainButton>
       <Veil isDismissable>
         <Card>
@@ -130,17 +136,21 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
       <div style={{ display: 'flex', justifyContent: 'space-between', gap: 20 }}>
         <div>
           <Heading slot="title" level={2}>
-            Receipt of {run.name}
+            {withParts(wording.receiptOf, run.name)}
           </Heading>
           <Small>
-            {counted(run.pieces, 'piece')}, {run.codes.toLocaleString('en')}{' '}
-            {plural(run.codes, 'code')}: {run.read.toLocaleString('en')} read back from the finished
-            artwork
-            {run.failed > 0 && `, ${run.failed.toLocaleString('en')} did not`}.
+            {withParts(
+              wording.readBackFromThe,
+              counted(run.pieces, 'piece'),
+              run.codes.toLocaleString('en'),
+              plural(run.codes, 'code'),
+              run.read.toLocaleString('en'),
+              run.failed > 0 && filled(wording.didNot, run.failed.toLocaleString('en')),
+            )}
           </Small>
         </div>
         <PlainButton looks onPress={close} style={{ margin: '-4px -10px 0 0', alignSelf: 'start' }}>
-          Close
+          {wording.close}
         </PlainButton>
       </div>
       {pages.error && <ErrorLine>{pages.error.message}</ErrorLine>}
@@ -152,7 +162,7 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
               aria-pressed={part === 'failed'}
               onClick={() => setChosen('failed')}
             >
-              <Mark name="failed" /> all that failed
+              {withParts(wording.allThatFailed, <Mark name="failed" />)}
             </button>
           )}
           {pages.data.pages.map(({ page, codes, failed }) => (
@@ -160,8 +170,12 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
               key={page}
               type="button"
               aria-pressed={part === page}
-              aria-label={`${what} ${page}: ${failed > 0 ? `${failed} of ${codes} failed` : `all ${codes} read`}`}
-              title={failed > 0 ? `${failed} of ${codes} failed` : `all ${codes} read`}
+              aria-label={`${what} ${page}: ${failed > 0 ? filled(wording.ofFailed, failed, codes) : filled(wording.allRead, codes)}`}
+              title={
+                failed > 0
+                  ? filled(wording.ofFailed, failed, codes)
+                  : filled(wording.allRead, codes)
+              }
               onClick={() => setChosen(page)}
             >
               <Mark name={failed > 0 ? 'failed' : 'ready'} /> {page}
@@ -169,17 +183,17 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
           ))}
         </div>
       )}
-      <div className="lines" tabIndex={0} role="group" aria-label="Codes">
+      <div className="lines" tabIndex={0} role="group" aria-label={wording.codes}>
         <table>
           <thead>
             <tr>
-              <th aria-label="Ticked to print again" />
-              <th>Record</th>
-              <th>{run.sheets > 0 ? 'Seat' : 'File'}</th>
-              <th>Stamp</th>
-              <th>Says</th>
-              <th>Read-back</th>
-              {onPaper && <th>On paper</th>}
+              <th aria-label={wording.tickedToPrintAgain} />
+              <th>{wording.record}</th>
+              <th>{run.sheets > 0 ? wording.seat : wording.file}</th>
+              <th>{wording.stamp}</th>
+              <th>{wording.says}</th>
+              <th>{wording.readBack}</th>
+              {onPaper && <th>{wording.onPaper}</th>}
             </tr>
           </thead>
           <tbody>
@@ -202,7 +216,7 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
             ))}
           </tbody>
         </table>
-        {lines.isPending && <Small style={{ padding: 8 }}>Loading …</Small>}
+        {lines.isPending && <Small style={{ padding: 8 }}>{wording.loading}</Small>}
       </div>
       {run.sheets > 0 && pages.data && (
         <PaperProof
@@ -235,11 +249,11 @@ function Line({
   close: () => void;
 }) {
   const { jump, openBand } = useJob();
-  const title = line.title || line.key || '(no title)';
+  const title = line.title || line.key || wording.noTitle;
   return (
     <tr>
       <td>
-        <Check on={ticked} onChange={tick} label={`Print ${title} again`} />
+        <Check on={ticked} onChange={tick} label={filled(wording.printAgain, title)} />
       </td>
       <td>
         <PlainButton
@@ -266,7 +280,9 @@ function Line({
         )}
       </td>
       <td style={{ whiteSpace: 'nowrap' }}>
-        {onSheets ? `${withPage ? `page ${line.page}, ` : ''}seat ${line.place}` : line.piece}
+        {onSheets
+          ? filled(wording.seat2, withPage ? filled(wording.page, line.page) : '', line.place)
+          : line.piece}
       </td>
       <td>{line.stamp}</td>
       <td className="code">{line.payload}</td>
@@ -274,13 +290,11 @@ function Line({
         <span style={{ display: 'inline-flex', gap: 6, alignItems: 'baseline' }}>
           <Mark name={line.result === 'read' ? 'ready' : 'failed'} />
           {line.result === 'read' ? (
-            <span style={{ whiteSpace: 'nowrap' }}>correct</span>
+            <span style={{ whiteSpace: 'nowrap' }}>{wording.correct}</span>
           ) : line.result === 'unread' ? (
-            'does not read: something covers it, or its small squares run together'
+            wording.doesNotReadSomething
           ) : (
-            <span>
-              reads as <span className="code">{line.readsAs}</span>
-            </span>
+            <span>{withParts(wording.readsAs, <span className="code">{line.readsAs}</span>)}</span>
           )}
         </span>
       </td>
@@ -289,7 +303,7 @@ function Line({
           {line.paper !== null && (
             <span style={{ display: 'inline-flex', gap: 6, alignItems: 'baseline' }}>
               <Mark name={line.paper === 'read' ? 'ready' : 'failed'} />
-              {line.paper === 'read' ? 'read' : 'not read'}
+              {line.paper === 'read' ? 'read' : wording.notRead}
             </span>
           )}
         </td>
@@ -311,12 +325,11 @@ function Again({
   const { job, setProblem } = useJob();
   const [options] = useOptions();
   const stock = stockOf(job.document.piece);
-  if (ticked.size === 0)
-    return <Small>Tick what to print again. You can start at any seat of a used sheet.</Small>;
+  if (ticked.size === 0) return <Small>{wording.tickWhatToPrint}</Small>;
   return (
     <Part
       acts
-      label="Print the ticked ones again"
+      label={wording.printTheTickedOnes}
       editor={() => (
         <PlacePicker
           stock={stock}
@@ -326,7 +339,7 @@ function Again({
             void ask('startRun', {
               params: { id: job.id },
               body: {
-                name: `${run.name}, ${ticked.size} again`,
+                name: filled(wording.again, run.name, ticked.size),
                 which: 'ticked',
                 ticked: [...ticked],
                 start,
@@ -336,8 +349,7 @@ function Again({
         />
       )}
     >
-      Print the {ticked.size === 1 ? 'one' : ticked.size} ticked again, starting at a seat on a used
-      sheet
+      {withParts(wording.printTheTickedAgain, ticked.size === 1 ? 'one' : ticked.size)}
     </Part>
   );
 }

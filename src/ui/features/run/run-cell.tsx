@@ -3,6 +3,8 @@
 import type { LedgerRow } from '../../../contract';
 import { Mark } from '../../kit/mark';
 import { font } from '../../kit/theme';
+import { runCell as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 /** Where a record was printed, while another band is open. */
 export function RunCell({ record }: { record: LedgerRow }) {
@@ -17,11 +19,11 @@ export function RunCell({ record }: { record: LedgerRow }) {
         paddingLeft: 12,
         font: `400 13px/1 ${font.code}`,
       }}
-      title={`Printed on page ${record.page}, seat ${record.place}`}
+      title={filled(wording.printedOnPageSeat, record.page, record.place)}
     >
       <Mark
         name={record.marks.run === 'failed' ? 'failed' : 'ready'}
-        label={record.marks.run === 'failed' ? 'did not read back' : 'read back'}
+        label={record.marks.run === 'failed' ? wording.didNotReadBack : wording.readBack}
       />
       p {record.page}
     </span>

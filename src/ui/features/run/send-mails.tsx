@@ -11,6 +11,8 @@ import { nameColumn } from '../../../core/records/columns';
 import { MainButton, Part, QuietButton, Sentence, Small, Words } from '../../kit/controls';
 import { useHand, useJob } from '../../shell/ledger/context';
 import { Card, Veil } from '../../shell/shortcuts';
+import { sendMails as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Ask = styled(Dialog)`
   outline: none;
@@ -46,10 +48,10 @@ export function SendMails({
       <DialogTrigger>
         <MainButton isDisabled={disabled || count === 0} isPending={starting}>
           {starting
-            ? 'Starting …'
+            ? wording.starting
             : count === 0
-              ? 'Nothing to send'
-              : `Send ${count === 1 ? 'this' : 'these'} ${counted(count, 'email')}`}
+              ? wording.nothingToSend
+              : filled(wording.send, count === 1 ? 'this' : 'these', counted(count, 'email'))}
         </MainButton>
         <Veil isDismissable>
           <Card>
@@ -57,13 +59,19 @@ export function SendMails({
               {({ close }) => (
                 <>
                   <Heading slot="title">
-                    {counted(count, 'email goes', 'emails go')} out to people
+                    {withParts(
+                      wording.outToPeople,
+                      counted(count, wording.emailGoes, wording.emailsGo),
+                    )}
                   </Heading>
                   <p>
-                    From {server?.senderName} {'<'}
-                    {server?.sender}
-                    {'>'}. Sent emails cannot be recalled. Each code is read first; an email whose
-                    code does not read is held back.
+                    {withParts(
+                      wording.fromSentEmailsCannot,
+                      server?.senderName,
+                      '<',
+                      server?.sender,
+                      '>',
+                    )}
                   </p>
                   <div className="buttons">
                     <MainButton
@@ -72,9 +80,9 @@ export function SendMails({
                         close();
                       }}
                     >
-                      Send now
+                      {wording.sendNow}
                     </MainButton>
-                    <QuietButton onPress={close}>Cancel</QuietButton>
+                    <QuietButton onPress={close}>{wording.cancel}</QuietButton>
                   </div>
                 </>
               )}
@@ -91,19 +99,20 @@ function TryPart({ disabled, onTry }: { disabled: boolean; onTry: (to: string) =
   const { job } = useJob();
   const { handRow } = useHand();
   const name = nameColumn(job.list.columns);
-  const title = shown(handRow?.values[name?.id ?? ''] ?? '') || 'the selected record';
+  const title = shown(handRow?.values[name?.id ?? ''] ?? '') || wording.theSelectedRecord;
   if (disabled || !handRow) return null;
   return (
     <Sentence $minor style={{ textAlign: 'right' }}>
-      Or{' '}
-      <Part
-        acts
-        label="Send a test email to yourself"
-        editor={(close) => <TryEditor title={title} onTry={(to) => (onTry(to), close())} />}
-      >
-        send one to yourself first
-      </Part>
-      .
+      {withParts(
+        wording.or,
+        <Part
+          acts
+          label={wording.sendATestEmail}
+          editor={(close) => <TryEditor title={title} onTry={(to) => (onTry(to), close())} />}
+        >
+          {wording.sendOneToYourself}
+        </Part>,
+      )}
     </Sentence>
   );
 }
@@ -114,12 +123,18 @@ function TryEditor({ title, onTry }: { title: string; onTry: (to: string) => voi
   const send = () => trouble === undefined && onTry(to.trim());
   return (
     <>
-      <p>The email of {title}, sent to you instead:</p>
-      <Words label="Your email address" value={to} onChange={setTo} autoFocus onEnter={send} />
-      <Small>This is only a test. {title} still gets their own email.</Small>
+      <p>{withParts(wording.theEmailOfSent, title)}</p>
+      <Words
+        label={wording.yourEmailAddress}
+        value={to}
+        onChange={setTo}
+        autoFocus
+        onEnter={send}
+      />
+      <Small>{withParts(wording.thisIsOnlyA, title)}</Small>
       <div>
         <MainButton isDisabled={trouble !== undefined} onPress={send}>
-          Send test email
+          {wording.sendTestEmail}
         </MainButton>
       </div>
     </>

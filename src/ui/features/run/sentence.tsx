@@ -36,6 +36,8 @@ import { OwnPagePart } from './own-page';
 import { SendMails } from './send-mails';
 import { LeftOutPart } from './left-out';
 import { runRequest, useProof, type Which } from './proof';
+import { sentence as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 /**
  * Pieces made and read back in a second, by what the job's last run took; a guess before the first.
@@ -82,7 +84,7 @@ export function RunSentence() {
           instead === undefined
             ? { name, ...runRequest({ plan, ticked, view }) }
             : {
-                name: `${name}, one to try it`,
+                name: filled(wording.oneToTryIt, name),
                 which: 'ticked' as const,
                 ticked: handRow ? [handRow.id] : [],
                 output: { ...output, instead },
@@ -96,26 +98,29 @@ export function RunSentence() {
   const uses = needsOf(outputOf(output.kind), piece, stamps, mailOf(mail, job.list.columns));
   const onPieceOnly = uses.piece && !uses.codes;
   const codesOnly = uses.codes && !uses.piece;
-  const withCode = onPieceOnly ? `all ${bands.drawn.toLocaleString('en')}` : 'all';
+  const withCode = onPieceOnly ? filled(wording.all, bands.drawn.toLocaleString('en')) : 'all';
   /** How many there are, where one verdict alone says so. */
   const many = (onPiece: number, ofCodes: number) =>
     onPieceOnly
-      ? `the ${onPiece.toLocaleString('en')}`
+      ? filled(wording.the, onPiece.toLocaleString('en'))
       : codesOnly
-        ? `the ${ofCodes.toLocaleString('en')}`
+        ? filled(wording.the, ofCodes.toLocaleString('en'))
         : 'all';
   const words: Record<Which, string> = {
-    ready: `${many(counts.ready, bands.codesReady)} that are ready`,
-    'with-code': `${withCode} with a code, including those that need a look`,
-    ticked: ticked.size === 1 ? 'the one ticked' : `the ${ticked.size.toLocaleString('en')} ticked`,
-    filtered: `the ${total.toLocaleString('en')} shown, in their order`,
-    new: `${many(counts.new, bands.codesNew)} not yet printed`,
-    changed: `the ${counts.changed.toLocaleString('en')} changed since they were printed`,
+    ready: filled(wording.thatAreReady, many(counts.ready, bands.codesReady)),
+    'with-code': filled(wording.withACodeIncluding, withCode),
+    ticked:
+      ticked.size === 1
+        ? wording.theOneTicked
+        : filled(wording.theTicked, ticked.size.toLocaleString('en')),
+    filtered: filled(wording.theShownInTheir, total.toLocaleString('en')),
+    new: filled(wording.notYetPrinted, many(counts.new, bands.codesNew)),
+    changed: filled(wording.theChangedSinceThey, counts.changed.toLocaleString('en')),
   };
   const tools = useQuery({ queryKey: ['tools'], queryFn: () => ask('viewTools') });
   const missing =
     tools.data?.office.there === false
-      ? `This needs LibreOffice, which is not installed here. Ask an administrator to install ${tools.data.office.package}.`
+      ? filled(wording.thisNeedsLibreOfficeWhich, tools.data.office.package)
       : undefined;
   const each = useEach();
   const described = outputOf(output.kind);
@@ -133,25 +138,23 @@ export function RunSentence() {
   const nameSetting: Setting = {
     id: 'name',
     usual: true,
-    words: `called ${name.trim() || '(no name)'}`,
-    part: (
-      <>
-        called{' '}
-        <Part
-          label="Name of the run"
-          editor={(close) => (
-            <Words
-              label="Name of the run"
-              value={name}
-              onChange={(next) => setPlan({ name: next })}
-              autoFocus
-              onEnter={close}
-            />
-          )}
-        >
-          {name.trim() || '(no name)'}
-        </Part>
-      </>
+    words: filled(wording.called, name.trim() || wording.noName),
+    part: withParts(
+      wording.called,
+      <Part
+        label={wording.nameOfTheRun}
+        editor={(close) => (
+          <Words
+            label={wording.nameOfTheRun}
+            value={name}
+            onChange={(next) => setPlan({ name: next })}
+            autoFocus
+            onEnter={close}
+          />
+        )}
+      >
+        {name.trim() || wording.noName}
+      </Part>,
     ),
   };
   const image = useImageSettings(output, setOutput);
@@ -170,7 +173,7 @@ export function RunSentence() {
       words: secretWords[id],
       part: (
         <ChoicePart
-          label="Secrets"
+          label={wording.secrets}
           value={id}
           onChange={(next) => setOutput({ ...output, secrets: next === 'with' || undefined })}
           choices={(['without', 'with'] as const).map((one) => ({
@@ -187,19 +190,18 @@ export function RunSentence() {
       {
         id: 'marks',
         usual: !options.marks,
-        words: options.marks ? 'with cut marks' : 'without cut marks',
+        words: options.marks ? wording.withCutMarks : wording.withoutCutMarks,
         part: (
           <ChoicePart
-            label="Cut marks"
+            label={wording.cutMarks}
             value={options.marks ? 'with' : 'without'}
             onChange={(id) => setOptions({ marks: id === 'with' || undefined })}
             choices={[
-              { id: 'without', name: 'without cut marks' },
+              { id: 'without', name: wording.withoutCutMarks },
               {
                 id: 'with',
-                name: 'with cut marks',
-                about:
-                  'Pages are 8 mm larger on each side. The file contains the trim and bleed boxes.',
+                name: wording.withCutMarks,
+                about: wording.pagesAre8Mm,
               },
             ]}
           />
@@ -208,96 +210,117 @@ export function RunSentence() {
       {
         id: 'printer',
         usual: printer === undefined,
-        words: `for ${chosenPrinter?.name ?? 'any printer'}`,
-        part: (
-          <>
-            for{' '}
-            <ChoicePart
-              label="Printer"
-              value={printer === undefined ? 'any' : String(printer)}
-              onChange={(id) => setPlan({ printer: id === 'any' ? undefined : Number(id) })}
-              choices={[
-                { id: 'any', name: 'any printer' },
-                ...(printers.data?.printers.map((p) => ({
-                  id: String(p.id),
-                  name: p.name,
-                  about: `${p.dpi} dpi${p.offsetX || p.offsetY ? `, shifted by ${p.offsetX} and ${p.offsetY} mm` : ''}`,
-                })) ?? []),
-              ]}
-            >
-              {chosenPrinter?.name ?? 'any printer'}
-            </ChoicePart>
-          </>
+        words: filled(wording.for, chosenPrinter?.name ?? wording.anyPrinter),
+        part: withParts(
+          wording.for,
+          <ChoicePart
+            label={wording.printer}
+            value={printer === undefined ? 'any' : String(printer)}
+            onChange={(id) => setPlan({ printer: id === 'any' ? undefined : Number(id) })}
+            choices={[
+              { id: 'any', name: wording.anyPrinter },
+              ...(printers.data?.printers.map((p) => ({
+                id: String(p.id),
+                name: p.name,
+                about: filled(
+                  wording.dpi,
+                  p.dpi,
+                  p.offsetX || p.offsetY
+                    ? filled(wording.shiftedByAndMm, p.offsetX, p.offsetY)
+                    : '',
+                ),
+              })) ?? []),
+            ]}
+          >
+            {chosenPrinter?.name ?? wording.anyPrinter}
+          </ChoicePart>,
         ),
       },
     );
   return (
     <div style={{ display: 'flex', gap: 20, alignItems: 'start' }}>
       <Sentence style={{ flex: 1 }}>
-        Make{' '}
-        <ChoicePart
-          label="Which records"
-          value={which}
-          onChange={(next) => setPlan({ which: next })}
-          choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
-        >
-          {words[which]}
-        </ChoicePart>
-        {' as '}
-        <ChoicePart
-          label="What is made"
-          value={output.kind}
-          onChange={(kind) => setOutput({ ...output, kind })}
-          choices={outputsOn(groundOf(job.document.piece)).map(({ id, name, about, needs }) => ({
-            id,
-            name: name.replace('each record', each),
-            about: needs && missing ? `${about} ${missing}` : about,
-          }))}
-        />
-        {described.delivers === 'mail' && <MailParts />}
-        {described.delivers !== 'mail' && <>, {nameSetting.part}</>}
-        <UsualSettings key={output.kind} parts={settings} />
-        <Facts>
-          <b>
-            {proof ? pieces.toLocaleString('en') : '…'}{' '}
-            {plural(pieces, described.delivers === 'mail' ? 'email' : 'piece')}
-            {sheetwise && ` on ${counted(sheets, 'sheet')}`}
-            {pieces > 0 &&
-              `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
-          </b>
-          {proof && proof.look > 0 && (
-            <span>
-              <Mark name="look" /> {proof.look.toLocaleString('en')} of them{' '}
-              {plural(proof.look, 'needs', 'need')} a look
-            </span>
-          )}
-          {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}
-          {!described.noCodes && (
-            <span>
-              Every code is read back from {described.readFrom ?? 'the finished artwork'}.
-            </span>
-          )}
-          <OwnPagePart />
-        </Facts>
-        {proof?.stays && (
-          <Note>
-            <Mark name="look" /> The document for {proof.stays.madeFor} contains{' '}
-            {proof.stays.values.map(({ value }) => `“${value}”`).join(', ')} from the example.{' '}
-            {plural(proof.stays.values.length, 'It', 'They')} would be in every document. Mark the
-            words in the document, or leave them if they are meant for everyone.
-          </Note>
+        {withParts(
+          wording.make2,
+          <ChoicePart
+            label={wording.whichRecords}
+            value={which}
+            onChange={(next) => setPlan({ which: next })}
+            choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
+          >
+            {words[which]}
+          </ChoicePart>,
+          ' as ',
+          <ChoicePart
+            label={wording.whatIsMade}
+            value={output.kind}
+            onChange={(kind) => setOutput({ ...output, kind })}
+            choices={outputsOn(groundOf(job.document.piece)).map(({ id, name, about, needs }) => ({
+              id,
+              name: name.replace(wording.eachRecord, each),
+              about: needs && missing ? `${about} ${missing}` : about,
+            }))}
+          />,
+          described.delivers === 'mail' && <MailParts />,
+          described.delivers !== 'mail' && <>, {nameSetting.part}</>,
+          <UsualSettings key={output.kind} parts={settings} />,
+          <Facts>
+            <b>
+              {proof ? pieces.toLocaleString('en') : '…'}{' '}
+              {plural(pieces, described.delivers === 'mail' ? 'email' : 'piece')}
+              {sheetwise && filled(wording.on, counted(sheets, 'sheet'))}
+              {pieces > 0 &&
+                filled(
+                  wording.about,
+                  seconds < 90
+                    ? `${Math.max(1, Math.round(seconds))} s`
+                    : filled(wording.min, Math.ceil(seconds / 60)),
+                )}
+            </b>
+            {proof && proof.look > 0 && (
+              <span>
+                {withParts(
+                  wording.ofThemALook,
+                  <Mark name="look" />,
+                  proof.look.toLocaleString('en'),
+                  plural(proof.look, 'needs', 'need'),
+                )}
+              </span>
+            )}
+            {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}
+            {!described.noCodes && (
+              <span>
+                {withParts(
+                  wording.everyCodeIsRead,
+                  described.readFrom ?? wording.theFinishedArtwork,
+                )}
+              </span>
+            )}
+            <OwnPagePart />
+          </Facts>,
+          proof?.stays && (
+            <Note>
+              {withParts(
+                wording.theDocumentForContains,
+                <Mark name="look" />,
+                proof.stays.madeFor,
+                proof.stays.values.map(({ value }) => `“${value}”`).join(', '),
+                plural(proof.stays.values.length, wording.it, wording.they),
+              )}
+            </Note>
+          ),
+          described.delivers === 'mail' && (
+            <Note>
+              <MailNotes proof={proof} />
+            </Note>
+          ),
+          needs && missing && (
+            <Note>
+              <Mark name="look" /> {missing}
+            </Note>
+          ),
+          start.error && <ErrorLine>{start.error.message}</ErrorLine>,
         )}
-        {described.delivers === 'mail' && (
-          <Note>
-            <MailNotes proof={proof} />
-          </Note>
-        )}
-        {needs && missing && (
-          <Note>
-            <Mark name="look" /> {missing}
-          </Note>
-        )}
-        {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       </Sentence>
       {described.delivers === 'mail' ? (
         <SendMails
@@ -325,7 +348,7 @@ export function RunSentence() {
           isPending={start.isPending}
           onPress={() => start.mutate(undefined)}
         >
-          {start.isPending ? 'Starting …' : madeWords(described, sheetwise ? sheets : pieces)}
+          {start.isPending ? wording.starting : madeWords(described, sheetwise ? sheets : pieces)}
         </MainButton>
       )}
     </div>
@@ -334,28 +357,28 @@ export function RunSentence() {
 
 /** What the button makes, in the words of the sentence. */
 function madeWords({ noun }: OutputDescription, n: number): string {
-  return n === 0 ? 'Nothing to make' : `Make ${counted(n, ...noun)}`;
+  return n === 0 ? wording.nothingToMake : filled(wording.make, counted(n, ...noun));
 }
 
 /** In which order the pieces are made. */
 function useOrderSetting(): Setting {
   const { job, plan, setPlan } = useJob();
   const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
-  const own = plan.which === 'filtered' ? 'as they are shown' : 'in the list’s order';
+  const own = plan.which === 'filtered' ? wording.asTheyAreShown : wording.inTheListsOrder;
   const named = columns.find((c) => plan.sort?.startsWith(`${c.id}:`));
-  const words = named ? `sorted by ${named.name}` : own;
+  const words = named ? filled(wording.sortedBy, named.name) : own;
   return {
     id: 'sort',
     usual: !named,
     words,
     part: (
       <ChoicePart
-        label="Order of the records"
+        label={wording.orderOfTheRecords}
         value={plan.sort ?? 'own'}
         onChange={(sort) => setPlan({ sort: sort === 'own' ? undefined : sort })}
         choices={[
           { id: 'own', name: own },
-          ...columns.map((c) => ({ id: `${c.id}:up`, name: `sorted by ${c.name}` })),
+          ...columns.map((c) => ({ id: `${c.id}:up`, name: filled(wording.sortedBy, c.name) })),
         ]}
       >
         {words}
@@ -365,8 +388,8 @@ function useOrderSetting(): Setting {
 }
 
 const secretWords = {
-  without: 'without its secret columns',
-  with: 'with its secret columns too',
+  without: wording.withoutItsSecretColumns,
+  with: wording.withItsSecretColumns,
 } as const;
 
 /** The kind and the size of pictures. */
@@ -381,29 +404,27 @@ function useImageSettings(output: Output, setOutput: (output: Output) => void): 
       id: 'format',
       usual: format === 'png',
       words: imageWords[format].name,
-      part: (
-        <>
-          as{' '}
-          <ChoicePart
-            label="Kind of picture"
-            value={format}
-            onChange={(next) => setOutput({ ...output, format: next })}
-            choices={imageFormats.map((id) => ({ id, ...imageWords[id] }))}
-          />
-        </>
+      part: withParts(
+        wording.as,
+        <ChoicePart
+          label={wording.kindOfPicture}
+          value={format}
+          onChange={(next) => setOutput({ ...output, format: next })}
+          choices={imageFormats.map((id) => ({ id, ...imageWords[id] }))}
+        />,
       ),
     },
     {
       id: 'image-size',
       usual: output.sizeMm === undefined && output.dpi === undefined,
-      words: `${mm} mm at ${dpi} dpi`,
+      words: filled(wording.mmAtDpi, mm, dpi),
       part: (
         <Part
-          label="Size of the pictures"
+          label={wording.sizeOfThePictures}
           editor={
             <>
               <Measure
-                label="Width of a code, mm"
+                label={wording.widthOfACode}
                 value={mm}
                 min={4}
                 max={300}
@@ -411,7 +432,7 @@ function useImageSettings(output: Output, setOutput: (output: Output) => void): 
                 onChange={(sizeMm) => setOutput({ ...output, sizeMm })}
               />
               <Pick
-                label="Dots per inch"
+                label={wording.dotsPerInch}
                 choices={[96, 150, 300, 600, 1200].map((id) => ({ id, name: String(id) }))}
                 value={dpi}
                 onChange={(next) => setOutput({ ...output, dpi: next })}
@@ -419,7 +440,7 @@ function useImageSettings(output: Output, setOutput: (output: Output) => void): 
             </>
           }
         >
-          {mm} mm at {dpi} dpi
+          {withParts(wording.mmAtDpi, mm, dpi)}
         </Part>
       ),
     },
@@ -430,9 +451,9 @@ function useImageSettings(output: Output, setOutput: (output: Output) => void): 
 function useEach(): string {
   const { job } = useJob();
   const by = documentGround(job.document.piece)?.groupBy;
-  if (by === undefined) return 'each record';
-  if (by === '') return 'all of them';
-  return `each ${job.list.columns.find((c) => c.id === by)?.name ?? 'group'}`;
+  if (by === undefined) return wording.eachRecord;
+  if (by === '') return wording.allOfThem;
+  return filled(wording.each, job.list.columns.find((c) => c.id === by)?.name ?? 'group');
 }
 
 /** How files are named. */
@@ -442,23 +463,21 @@ function useNameSetting(output: Output, setOutput: (output: Output) => void): Se
   const by = documentGround(job.document.piece)?.groupBy;
   const usual = columns.find((c) => (by === undefined ? c.role === 'key' : c.id === by));
   const named = columns.find((c) => c.id === output.nameFrom) ?? usual;
-  const words = named?.name ?? (by === '' ? 'what it is: all' : 'its number');
+  const words = named?.name ?? (by === '' ? wording.whatItIsAll : wording.itsNumber);
   return {
     id: 'file-names',
     usual: named === usual,
-    words: `each named by ${words}`,
-    part: (
-      <>
-        each named by{' '}
-        <ChoicePart
-          label="How files are named"
-          value={named?.id}
-          onChange={(nameFrom) => setOutput({ ...output, nameFrom })}
-          choices={columns.map((c) => ({ id: c.id, name: c.name }))}
-        >
-          {words}
-        </ChoicePart>
-      </>
+    words: filled(wording.eachNamedBy, words),
+    part: withParts(
+      wording.eachNamedBy,
+      <ChoicePart
+        label={wording.howFilesAreNamed}
+        value={named?.id}
+        onChange={(nameFrom) => setOutput({ ...output, nameFrom })}
+        choices={columns.map((c) => ({ id: c.id, name: c.name }))}
+      >
+        {words}
+      </ChoicePart>,
     ),
   };
 }

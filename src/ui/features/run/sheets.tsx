@@ -21,6 +21,8 @@ import { colour } from '../../kit/theme';
 import { PaperSheets } from './paper-sheets';
 import { useProof } from './proof';
 import { useRoom } from './use-room';
+import { sheets as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 type Item = SheetProof['items'][number];
 
@@ -39,23 +41,25 @@ export function Sheets() {
   const run = printed.find(({ id }) => id === chosen);
   const head = printed.length > 0 && (
     <p style={{ margin: '0 0 8px', textAlign: 'center' }}>
-      Shown:{' '}
-      <ChoicePart
-        looks
-        label="What is shown"
-        value={run ? String(run.id) : 'plan'}
-        choices={[
-          { id: 'plan', name: 'what will be made' },
-          ...printed.map(({ id, name }) => ({
-            id: String(id),
-            name: `${name}, on paper`,
-            about: 'what was read from pictures of the sheets',
-          })),
-        ]}
-        onChange={(id) => setChosen(id === 'plan' ? undefined : Number(id))}
-      >
-        {run ? `${run.name}, on paper` : 'what will be made'}
-      </ChoicePart>
+      {withParts(
+        wording.shown,
+        <ChoicePart
+          looks
+          label={wording.whatIsShown}
+          value={run ? String(run.id) : 'plan'}
+          choices={[
+            { id: 'plan', name: wording.whatWillBeMade },
+            ...printed.map(({ id, name }) => ({
+              id: String(id),
+              name: filled(wording.onPaper, name),
+              about: wording.whatWasReadFrom,
+            })),
+          ]}
+          onChange={(id) => setChosen(id === 'plan' ? undefined : Number(id))}
+        >
+          {run ? filled(wording.onPaper, run.name) : wording.whatWillBeMade}
+        </ChoicePart>,
+      )}
     </p>
   );
   return run ? <PaperSheets key={run.id} run={run} head={head} /> : <PlannedSheets head={head} />;
@@ -86,11 +90,7 @@ function PlannedSheets({ head }: { head: ReactNode }) {
     return (
       <div className="sheets" ref={box}>
         {head}
-        <Small>
-          {data
-            ? 'No record that can be made is chosen, so there is nothing to show.'
-            : 'Drawing …'}
-        </Small>
+        <Small>{data ? wording.noRecordThatCan : wording.drawing}</Small>
       </div>
     );
   const total = first.data!.sheets;
@@ -101,14 +101,19 @@ function PlannedSheets({ head }: { head: ReactNode }) {
         {head}
         <div className="pager">
           <QuietButton looks isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>
-            Previous page
+            {wording.previousPage}
           </QuietButton>
           <span>
-            {sides.length === 2 && `${side} of `}
-            {what} {(sheet + 1).toLocaleString('en')} of {total.toLocaleString('en')}
+            {withParts(
+              wording.of2,
+              sides.length === 2 && filled(wording.of, side),
+              what,
+              (sheet + 1).toLocaleString('en'),
+              total.toLocaleString('en'),
+            )}
           </span>
           <QuietButton looks isDisabled={shown >= pages - 1} onPress={() => setPage(shown + 1)}>
-            Next page
+            {wording.nextPage}
           </QuietButton>
         </div>
       </div>
@@ -233,7 +238,7 @@ function Piece({
     <button
       type="button"
       title={title}
-      aria-label={`Piece of ${title}`}
+      aria-label={filled(wording.pieceOf, title)}
       onClick={take}
       onPointerEnter={take}
       style={{
@@ -286,7 +291,7 @@ function GridItem({ item, whole, stamps }: { item: Item; whole: boolean; stamps:
     <button
       type="button"
       onClick={take}
-      aria-label={`Piece of ${title}`}
+      aria-label={filled(wording.pieceOf, title)}
       style={{
         display: 'grid',
         gap: 6,

@@ -10,6 +10,8 @@ import { useJob } from '../../shell/ledger/context';
 import { ReceiptButton } from './receipt';
 import { PlacePicker } from '../../editors/piece/place-picker';
 import { useOptions } from '../../editors/piece/on-sheets';
+import { tools as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const link = {
   padding: 0,
@@ -44,43 +46,48 @@ export function RunTools({
     <>
       {run.codes > 0 && (
         <p className="row">
-          Receipt: <ReceiptButton run={run} />
-          {csv && (
-            <a href={`/api/files/${csv.id}`} download aria-label="Receipt, CSV">
-              CSV
-            </a>
+          {withParts(
+            wording.receipt,
+            <ReceiptButton run={run} />,
+            csv && (
+              <a href={`/api/files/${csv.id}`} download aria-label={wording.receiptCSV}>
+                {wording.cSV}
+              </a>
+            ),
+            <a href={`${receipt}?as=json`} download aria-label={wording.receiptJSON}>
+              {wording.jSON}
+            </a>,
+            <a href={`${receipt}?as=pdf`} download aria-label={wording.receiptPDF}>
+              {wording.pDF}
+            </a>,
           )}
-          <a href={`${receipt}?as=json`} download aria-label="Receipt, JSON">
-            JSON
-          </a>
-          <a href={`${receipt}?as=pdf`} download aria-label="Receipt, PDF">
-            PDF
-          </a>
         </p>
       )}
       {run.failed > 0 && <Reprint run={run} act={act} />}
       <div className="row">
         <PlainButton style={link} onPress={() => act(ask('runAgain', { params: { id: run.id } }))}>
-          Run again
+          {wording.runAgain}
         </PlainButton>
         {run.sheets > 0 && <SendPart run={run} />}
         {others.length > 0 && <ComparePart run={run} others={others} />}
         {confirm ? (
           <span>
-            Delete this run and its files?{' '}
-            <PlainButton
-              style={link}
-              onPress={() => act(ask('removeRun', { params: { id: run.id } }))}
-            >
-              Delete run
-            </PlainButton>{' '}
-            <PlainButton style={link} onPress={() => setConfirm(false)}>
-              Cancel
-            </PlainButton>
+            {withParts(
+              wording.deleteThisRunAnd,
+              <PlainButton
+                style={link}
+                onPress={() => act(ask('removeRun', { params: { id: run.id } }))}
+              >
+                {wording.deleteRun}
+              </PlainButton>,
+              <PlainButton style={link} onPress={() => setConfirm(false)}>
+                {wording.cancel}
+              </PlainButton>,
+            )}
           </span>
         ) : (
           <PlainButton style={link} onPress={() => setConfirm(true)}>
-            Delete run
+            {wording.deleteRun}
           </PlainButton>
         )}
       </div>
@@ -96,7 +103,7 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
   return (
     <Part
       acts
-      label="Print the failed ones again"
+      label={wording.printTheFailedOnes}
       editor={(close) => (
         <PlacePicker
           stock={stock}
@@ -107,7 +114,7 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
               ask('startRun', {
                 params: { id: job.id },
                 body: {
-                  name: `${run.name}, failed ones again`,
+                  name: filled(wording.failedOnesAgain, run.name),
                   which: 'failed',
                   from: run.id,
                   start,
@@ -119,7 +126,7 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
         />
       )}
     >
-      Print only the failed ones again, starting at a seat on a used sheet
+      {wording.printOnlyTheFailed}
     </Part>
   );
 }
@@ -145,32 +152,35 @@ function SendPart({ run }: { run: RunView }) {
   if (came?.state === 'sent')
     return (
       <Small as="span" role="status">
-        Sent to {came.to}
-        {came.waits && `: ${came.waits}`}. See the Post room.
+        {withParts(wording.sentToSeeThe, came.to, came.waits && `: ${came.waits}`)}
       </Small>
     );
   if (came?.state === 'against')
     return (
       <span role="alert" style={{ flexBasis: '100%' }}>
-        Not sent to {came.to}. {came.against.join(' ')}{' '}
-        <PlainButton style={link} onPress={() => send(came.id, came.to, true)}>
-          Send anyway
-        </PlainButton>{' '}
-        <PlainButton style={link} onPress={() => setCame(undefined)}>
-          Cancel
-        </PlainButton>
+        {withParts(
+          wording.notSentTo,
+          came.to,
+          came.against.join(' '),
+          <PlainButton style={link} onPress={() => send(came.id, came.to, true)}>
+            {wording.sendAnyway}
+          </PlainButton>,
+          <PlainButton style={link} onPress={() => setCame(undefined)}>
+            {wording.cancel}
+          </PlainButton>,
+        )}
       </span>
     );
   return (
     <ChoicePart
       acts
-      label="Send to a printer"
+      label={wording.sendToAPrinter}
       value={undefined}
       choices={
         printers.data?.printers.map((p) => ({
           id: String(p.id),
           name: p.name,
-          about: p.facts ? factsInWords(p.facts) : `${p.dpi} dpi`,
+          about: p.facts ? factsInWords(p.facts) : filled(wording.dpi, p.dpi),
         })) ?? []
       }
       onChange={(id) =>
@@ -181,7 +191,7 @@ function SendPart({ run }: { run: RunView }) {
         )
       }
     >
-      Send to a printer
+      {wording.sendToAPrinter}
     </ChoicePart>
   );
 }
@@ -191,10 +201,10 @@ function ComparePart({ run, others }: { run: RunView; others: readonly RunView[]
   return (
     <Part
       looks
-      label="Compare with another run"
+      label={wording.compareWithAnotherRun}
       editor={<Compared run={run} others={others} other={other} setOther={setOther} />}
     >
-      Compare
+      {wording.compare}
     </Part>
   );
 }
@@ -218,31 +228,38 @@ function Compared({
     rows
       .slice(0, 12)
       .map((r) => r.title || r.key)
-      .join(', ') + (rows.length > 12 ? ` and ${rows.length - 12} more` : '');
+      .join(', ') + (rows.length > 12 ? filled(wording.andMore, rows.length - 12) : '');
   return (
     <div style={{ display: 'grid', gap: 9, width: 420, fontSize: 13.5 }}>
       <p>
-        {run.name} next to{' '}
-        <ChoicePart
-          looks
-          label="The other run"
-          value={String(other)}
-          choices={others.map((r) => ({
-            id: String(r.id),
-            name: r.name,
-            about: `${r.pieces.toLocaleString('en')} pieces`,
-          }))}
-          onChange={(id) => setOther(Number(id))}
-        />
+        {withParts(
+          wording.nextTo,
+          run.name,
+          <ChoicePart
+            looks
+            label={wording.theOtherRun}
+            value={String(other)}
+            choices={others.map((r) => ({
+              id: String(r.id),
+              name: r.name,
+              about: filled(wording.pieces, r.pieces.toLocaleString('en')),
+            }))}
+            onChange={(id) => setOther(Number(id))}
+          />,
+        )}
       </p>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       {data && (
         <>
-          <p>{data.both.toLocaleString('en')} records are in both.</p>
-          {data.onlySecond.length > 0 && <p>Only in this one: {names(data.onlySecond)}.</p>}
-          {data.onlyFirst.length > 0 && <p>Only in the other: {names(data.onlyFirst)}.</p>}
+          <p>{withParts(wording.recordsAreInBoth, data.both.toLocaleString('en'))}</p>
+          {data.onlySecond.length > 0 && (
+            <p>{withParts(wording.onlyInThisOne, names(data.onlySecond))}</p>
+          )}
+          {data.onlyFirst.length > 0 && (
+            <p>{withParts(wording.onlyInTheOther, names(data.onlyFirst))}</p>
+          )}
           {data.differ.length === 0 ? (
-            <p>Records that are in both say the same in both.</p>
+            <p>{wording.recordsThatAreIn}</p>
           ) : (
             <ul style={{ margin: 0, paddingLeft: 18, maxHeight: 220, overflow: 'auto' }}>
               {data.differ.map((d, i) => (

@@ -16,16 +16,18 @@ import {
   Small,
   Words,
 } from '../../kit/controls';
+import { mailServer as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const tlsWords = {
-  yes: { name: 'encrypted (TLS)', about: 'Usually port 465.' },
+  yes: { name: wording.encryptedTLS, about: wording.usuallyPort465 },
   after: {
-    name: 'encrypted (STARTTLS)',
-    about: 'Usually port 587. Without encryption nothing is sent.',
+    name: wording.encryptedSTARTTLS,
+    about: wording.usuallyPort587Without,
   },
   no: {
-    name: 'not encrypted',
-    about: 'Others on the network can read it. Use only for a server on this computer.',
+    name: wording.notEncrypted,
+    about: wording.othersOnTheNetwork,
   },
 } as const;
 const first: MailServerChange = {
@@ -77,61 +79,62 @@ function ServerSentence({
   const set = (next: Partial<MailServerChange>) => void keep({ ...now, ...next });
   return (
     <Sentence style={{ maxWidth: 760 }}>
-      Emails leave by{' '}
-      <Part
-        label="Mail server"
-        editor={(close) => <Other onPress={() => (close(), onOther())} server={server} />}
-      >
-        {server.host}, port {server.port}
-      </Part>
-      , {tlsWords[server.tls].name}
-      {server.user && ` as ${server.user}${hasPassword ? ', with the saved password' : ''}`}, from{' '}
-      <Part
-        label="Sender of emails"
-        editor={(close) => <SenderEditor server={server} onKeep={(next) => (set(next), close())} />}
-      >
-        {server.senderName} {'<'}
-        {server.sender}
-        {'>'}
-      </Part>
-      , up to{' '}
-      <Part
-        label="Emails per minute"
-        editor={
-          <>
-            <Measure
-              label="Emails per minute, at most"
-              value={server.pace}
-              min={1}
-              max={6000}
-              step={1}
-              onChange={(pace) => set({ pace: Math.round(pace) })}
+      {withParts(
+        wording.emailsLeaveByFrom,
+        <Part
+          label={wording.mailServer}
+          editor={(close) => <Other onPress={() => (close(), onOther())} server={server} />}
+        >
+          {withParts(wording.port, server.host, server.port)}
+        </Part>,
+        tlsWords[server.tls].name,
+        server.user &&
+          filled(wording.as, server.user, hasPassword ? wording.withTheSavedPassword : ''),
+        <Part
+          label={wording.senderOfEmails}
+          editor={(close) => (
+            <SenderEditor server={server} onKeep={(next) => (set(next), close())} />
+          )}
+        >
+          {server.senderName} {'<'}
+          {server.sender}
+          {'>'}
+        </Part>,
+        <Part
+          label={wording.emailsPerMinute}
+          editor={
+            <>
+              <Measure
+                label={wording.emailsPerMinuteAt}
+                value={server.pace}
+                min={1}
+                max={6000}
+                step={1}
+                onChange={(pace) => set({ pace: Math.round(pace) })}
+              />
+              <Small>{wording.yourMailProviderTells}</Small>
+            </>
+          }
+        >
+          {withParts(wording.aMinute, server.pace.toLocaleString('en'))}
+        </Part>,
+        <Part
+          label={wording.whoGetsNotices}
+          editor={(close) => (
+            <AddressEditor
+              label={wording.noticesGoTo}
+              value={server.notices}
+              none={wording.leaveBlankToKeep}
+              onKeep={(notices) => (set({ notices }), close())}
             />
-            <Small>Your mail provider tells you how many it accepts.</Small>
-          </>
-        }
-      >
-        {server.pace.toLocaleString('en')} a minute
-      </Part>
-      . When a run is done, a notice goes to{' '}
-      <Part
-        label="Who gets notices"
-        editor={(close) => (
-          <AddressEditor
-            label="Notices go to"
-            value={server.notices}
-            none="Leave blank to keep them only in the Post room."
-            onKeep={(notices) => (set({ notices }), close())}
-          />
-        )}
-      >
-        {server.notices || 'nobody'}
-      </Part>
-      .{' '}
-      <Part label="Test the mail server" editor={(close) => <TryEditor close={close} />}>
-        Send a test email
-      </Part>
-      .
+          )}
+        >
+          {server.notices || 'nobody'}
+        </Part>,
+        <Part label={wording.testTheMailServer} editor={(close) => <TryEditor close={close} />}>
+          {wording.sendATestEmail}
+        </Part>,
+      )}
     </Sentence>
   );
 }
@@ -139,11 +142,9 @@ function ServerSentence({
 function Other({ server, onPress }: { server: MailServerView; onPress: () => void }) {
   return (
     <>
-      <p>
-        {server.host}, port {server.port}, {tlsWords[server.tls].name}.
-      </p>
+      <p>{withParts(wording.port2, server.host, server.port, tlsWords[server.tls].name)}</p>
       <div>
-        <MainButton onPress={onPress}>Change server</MainButton>
+        <MainButton onPress={onPress}>{wording.changeServer}</MainButton>
       </div>
     </>
   );
@@ -161,15 +162,15 @@ function SenderEditor({
   const trouble = addressTrouble(sender);
   return (
     <>
-      <Words label="Name" value={senderName} onChange={setName} autoFocus />
-      <Words label="Email address" value={sender} onChange={setSender} />
+      <Words label={wording.name} value={senderName} onChange={setName} autoFocus />
+      <Words label={wording.emailAddress} value={sender} onChange={setSender} />
       {trouble && <Small>{trouble}</Small>}
       <div>
         <MainButton
           isDisabled={trouble !== undefined}
           onPress={() => onKeep({ senderName: senderName.trim(), sender: sender.trim() })}
         >
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </>
@@ -196,7 +197,7 @@ function AddressEditor({
       <Small>{trouble ?? none}</Small>
       <div>
         <MainButton isDisabled={trouble !== undefined} onPress={use}>
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </>
@@ -212,16 +213,16 @@ function TryEditor({ close }: { close: () => void }) {
   return (
     <>
       <Words
-        label="Test email to"
+        label={wording.testEmailTo}
         value={to}
         onChange={setTo}
         autoFocus
         onEnter={() => trouble === undefined && trying.mutate()}
       />
       {trying.isSuccess ? (
-        <p>Test email sent.</p>
+        <p>{wording.testEmailSent}</p>
       ) : (
-        <Small>The server’s answer appears here.</Small>
+        <Small>{wording.theServersAnswerAppears}</Small>
       )}
       {trying.error && <ErrorLine style={{ maxWidth: 420 }}>{trying.error.message}</ErrorLine>}
       <div style={{ display: 'flex', gap: 10 }}>
@@ -229,7 +230,7 @@ function TryEditor({ close }: { close: () => void }) {
           isDisabled={trouble !== undefined || trying.isPending}
           onPress={() => (trying.isSuccess ? close() : trying.mutate())}
         >
-          {trying.isPending ? 'Sending …' : trying.isSuccess ? 'Close' : 'Send'}
+          {trying.isPending ? wording.sending : trying.isSuccess ? wording.close : wording.send}
         </MainButton>
       </div>
     </>
@@ -240,12 +241,12 @@ const fields: readonly [
   key: 'host' | 'port' | 'user' | 'password' | 'senderName' | 'sender',
   label: string,
 ][] = [
-  ['host', 'Mail server (SMTP host)'],
-  ['port', 'Port'],
-  ['user', 'User name (leave blank if none)'],
-  ['password', 'Password'],
-  ['senderName', 'Sender name'],
-  ['sender', 'Sender email address'],
+  ['host', wording.mailServerSMTPHost],
+  ['port', wording.port3],
+  ['user', wording.userNameLeaveBlank],
+  ['password', wording.password],
+  ['senderName', wording.senderName],
+  ['sender', wording.senderEmailAddress],
 ];
 
 function ServerForm({
@@ -283,7 +284,7 @@ function ServerForm({
     onSuccess: onKept,
   });
   const port = portOf(form.port);
-  const wrongPort = portTrouble(form.port, '465 or 587');
+  const wrongPort = portTrouble(form.port, wording.n465Or587);
   return (
     <form
       style={{ display: 'grid', gap: 10, maxWidth: 560 }}
@@ -304,28 +305,29 @@ function ServerForm({
         ))}
       </div>
       <Sentence>
-        Encryption:{' '}
-        <ChoicePart
-          label="Encryption"
-          value={tls}
-          onChange={setTls}
-          choices={(Object.keys(tlsWords) as (keyof typeof tlsWords)[]).map((id) => ({
-            id,
-            ...tlsWords[id],
-          }))}
-        />
-        .
+        {withParts(
+          wording.encryption2,
+          <ChoicePart
+            label={wording.encryption}
+            value={tls}
+            onChange={setTls}
+            choices={(Object.keys(tlsWords) as (keyof typeof tlsWords)[]).map((id) => ({
+              id,
+              ...tlsWords[id],
+            }))}
+          />,
+        )}
       </Sentence>
       <div style={{ display: 'flex', gap: 14, alignItems: 'center' }}>
         <MainButton
           type="submit"
           isDisabled={keep.isPending || !form.host || !form.sender || port === undefined}
         >
-          Save
+          {wording.save}
         </MainButton>
-        {onCancel && <PlainButton onPress={onCancel}>Cancel</PlainButton>}
+        {onCancel && <PlainButton onPress={onCancel}>{wording.cancel}</PlainButton>}
       </div>
-      <Small>The password is stored encrypted and never shown.</Small>
+      <Small>{wording.thePasswordIsStored}</Small>
       {wrongPort && <ErrorLine>{wrongPort}</ErrorLine>}
       {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
     </form>

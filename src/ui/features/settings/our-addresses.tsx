@@ -8,6 +8,8 @@ import { doorTrouble } from '../../../core/payload/door';
 import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Part, Sentence, Small, Warning, Words } from '../../kit/controls';
 import { useOurAddresses } from '../../kit/our-addresses';
+import { ourAddresses as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 /**
  * Under which addresses people reach this installation, in a sentence; what another one comes to is
@@ -21,39 +23,36 @@ export function OurAddresses() {
   return (
     <>
       <Sentence style={{ maxWidth: 760 }}>
-        Your address:{' '}
-        {now.from === 'start' ? (
-          <b>{now.base}</b>
-        ) : (
+        {withParts(
+          wording.yourAddressLinksUse,
+          now.from === 'start' ? (
+            <b>{now.base}</b>
+          ) : (
+            <Part
+              label={wording.addressOfHandStamp}
+              editor={(close) => <AddressEditor now={now} which="base" close={close} />}
+            >
+              {now.base}
+            </Part>
+          ),
+          now.from === 'machine' && wording.worksOnThisComputer,
           <Part
-            label="Address of Hand Stamp"
-            editor={(close) => <AddressEditor now={now} which="base" close={close} />}
+            label={wording.addressOfLinks}
+            editor={(close) => <AddressEditor now={now} which="links" close={close} />}
           >
-            {now.base}
-          </Part>
+            {now.own ? now.links : wording.theSameAddress}
+          </Part>,
         )}
-        {now.from === 'machine' && ' (works on this computer only; no other address is set)'}. Links
-        use{' '}
-        <Part
-          label="Address of links"
-          editor={(close) => <AddressEditor now={now} which="links" close={close} />}
-        >
-          {now.own ? now.links : 'the same address'}
-        </Part>
-        .
       </Sentence>
-      {now.from === 'start' && (
-        <Small>The first one is set where Hand Stamp is started (HAND_STAMP_URL).</Small>
-      )}
+      {now.from === 'start' && <Small>{wording.theFirstOneIs}</Small>}
       {trouble && (
         <Warning style={{ maxWidth: 760, marginTop: 4 }}>
-          {new URL(now.base).host} {trouble.message}. Invitations, web pages and pictures of codes
-          use it.
+          {withParts(wording.invitationsWebPagesAnd, new URL(now.base).host, trouble.message)}
         </Warning>
       )}
       {linkTrouble && (
         <Warning style={{ maxWidth: 760 }}>
-          {new URL(now.links).host} {linkTrouble.message}. Codes with links use it.
+          {withParts(wording.codesWithLinksUse, new URL(now.links).host, linkTrouble.message)}
         </Warning>
       )}
     </>
@@ -95,11 +94,7 @@ function AddressEditor({
   return (
     <div style={{ display: 'grid', gap: 10, width: 460 }}>
       <Words
-        label={
-          which === 'base'
-            ? 'Address, such as https://stamp.example (leave blank for this computer)'
-            : 'Address of links, such as https://go.example (leave blank for the same)'
-        }
+        label={which === 'base' ? wording.addressSuchAsHttps : wording.addressOfLinksSuch}
         value={text}
         onChange={setText}
         autoFocus
@@ -113,7 +108,7 @@ function AddressEditor({
       {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={!changed || Boolean(effect.error) || keep.isPending} onPress={use}>
-          Apply
+          {wording.apply}
         </MainButton>
       </div>
     </div>
@@ -128,36 +123,34 @@ function Effect({ effect }: { effect: contract.AddressesEffect }) {
   return (
     <div style={{ display: 'grid', gap: 6, fontSize: 13.5 }}>
       {codes === 0 ? (
-        <p>No printed code contains the old address.</p>
+        <p>{wording.noPrintedCodeContains}</p>
       ) : (
         <>
           <p>
-            {counted(codes, 'printed code')} {codes === 1 ? 'carries' : 'carry'} the old address:
+            {withParts(
+              wording.theOldAddress,
+              counted(codes, wording.printedCode),
+              codes === 1 ? 'carries' : 'carry',
+            )}
           </p>
           <ul style={{ margin: 0, paddingLeft: 18 }}>
             {effect.printed.map((job) => (
               <li key={`${job.job} ${job.origin}`}>
-                {job.name}: {job.records.toLocaleString('en')}, with {job.origin}
+                {withParts(wording.with, job.name, job.records.toLocaleString('en'), job.origin)}
               </li>
             ))}
           </ul>
-          <p>
-            Printed codes do not change. They work as long as the old name still points here. Keep
-            the old name, or print again. Their jobs show them as changed since the print.
-          </p>
+          <p>{wording.printedCodesDoNot}</p>
         </>
       )}
-      {effect.links > 0 && (
-        <p>
-          {counted(effect.links, 'link')} will use the new address in codes that are made from now
-          on.
-        </p>
-      )}
+      {effect.links > 0 && <p>{withParts(wording.willUseTheNew, counted(effect.links, 'link'))}</p>}
       {effect.pictures > 0 && (
         <p>
-          {counted(effect.pictures, 'picture address', 'picture addresses')}{' '}
-          {effect.pictures === 1 ? 'was' : 'were'} given out with the old address. Pages that show
-          them need that name too.
+          {withParts(
+            wording.givenOutWithThe,
+            counted(effect.pictures, wording.pictureAddress, wording.pictureAddresses),
+            effect.pictures === 1 ? 'was' : 'were',
+          )}
         </p>
       )}
     </div>

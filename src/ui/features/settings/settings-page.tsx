@@ -13,15 +13,23 @@ import { ConnectionForm } from '../../editors/connection-form';
 import { font } from '../../kit/theme';
 import { MailServerSettings } from './mail-server';
 import { OurAddresses } from './our-addresses';
+import { settingsPage as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const size = (bytes: number): string =>
   bytes >= 2 ** 30
-    ? `${(bytes / 2 ** 30).toFixed(1)} GB`
+    ? filled(wording.gB, (bytes / 2 ** 30).toFixed(1))
     : bytes >= 2 ** 20
-      ? `${Math.round(bytes / 2 ** 20)} MB`
-      : 'under 1 MB';
+      ? filled(wording.mB, Math.round(bytes / 2 ** 20))
+      : wording.under1MB;
 const span = (days: number): string =>
-  days === 0 ? 'no limit' : days === 365 ? 'a year' : days === 7 ? 'a week' : `${days} days`;
+  days === 0
+    ? wording.noLimit
+    : days === 365
+      ? wording.aYear
+      : days === 7
+        ? wording.aWeek
+        : filled(wording.days, days);
 
 /** What holds for all of Hand Stamp: in sentences, like everything else. */
 export function SettingsPage() {
@@ -46,62 +54,64 @@ export function SettingsPage() {
   return (
     <Page>
       <header>
-        <h1>Settings</h1>
-        <Link href="/programs">Programs and API keys</Link>
+        <h1>{wording.settings}</h1>
+        <Link href="/programs">{wording.programsAndAPIKeys}</Link>
       </header>
       {(problem ?? settings.error?.message) && (
         <ErrorLine>{problem ?? settings.error?.message}</ErrorLine>
       )}
-      <h2 style={{ ...heading, marginTop: 8 }}>Your address</h2>
+      <h2 style={{ ...heading, marginTop: 8 }}>{wording.yourAddress}</h2>
       <OurAddresses />
-      <h2 style={heading}>Which servers Hand Stamp may contact</h2>
+      <h2 style={heading}>{wording.whichServersHandStamp}</h2>
       {settings.data && (
         <Sentence style={{ maxWidth: 760 }}>
-          To check addresses and read databases:{' '}
-          <ChoicePart
-            label="Which servers Hand Stamp may contact"
-            value={settings.data.doorPrivate ? 'all' : 'public'}
-            onChange={(id) => keep({ doorPrivate: id === 'all' })}
-            choices={[
-              {
-                id: 'public',
-                name: 'public servers only',
-                about: 'Addresses of this computer and of your own network are not contacted.',
-              },
-              {
-                id: 'all',
-                name: 'also servers in our own network',
-                about: 'For codes on your own Wi-Fi, or lists from your own database.',
-              },
-            ]}
-          />
-          .
+          {withParts(
+            wording.toCheckAddressesAnd,
+            <ChoicePart
+              label={wording.whichServersHandStamp}
+              value={settings.data.doorPrivate ? 'all' : 'public'}
+              onChange={(id) => keep({ doorPrivate: id === 'all' })}
+              choices={[
+                {
+                  id: 'public',
+                  name: wording.publicServersOnly,
+                  about: wording.addressesOfThisComputer,
+                },
+                {
+                  id: 'all',
+                  name: wording.alsoServersInOur,
+                  about: wording.forCodesOnYour,
+                },
+              ]}
+            />,
+          )}
         </Sentence>
       )}
-      <h2 style={heading}>Email</h2>
+      <h2 style={heading}>{wording.email}</h2>
       <MailServerSettings onProblem={setProblem} />
-      <h2 style={heading}>How long things are kept</h2>
+      <h2 style={heading}>{wording.howLongThingsAre}</h2>
       {settings.data && (
         <>
           <Sentence style={{ maxWidth: 760, marginBottom: 10 }}>
-            Storage: {size(settings.data.whole.bytes)} of{' '}
-            <ChoicePart
-              label="Storage limit"
-              value={String(settings.data.whole.gb)}
-              onChange={(gb) => keep({ wholeGb: Number(gb) })}
-              choices={[...new Set([5, 10, 20, 50, 100, 200, 500, settings.data.whole.gb])]
-                .sort((a, b) => a - b)
-                .map((gb) => ({ id: String(gb), name: `${gb} GB` }))}
-            />{' '}
-            used. When it is full, you cannot add or make anything new. Lists, jobs, runs and
-            receipts stay until you delete them.
+            {withParts(
+              wording.storageOfUsedWhen,
+              size(settings.data.whole.bytes),
+              <ChoicePart
+                label={wording.storageLimit}
+                value={String(settings.data.whole.gb)}
+                onChange={(gb) => keep({ wholeGb: Number(gb) })}
+                choices={[...new Set([5, 10, 20, 50, 100, 200, 500, settings.data.whole.gb])]
+                  .sort((a, b) => a - b)
+                  .map((gb) => ({ id: String(gb), name: filled(wording.gB, gb) }))}
+              />,
+            )}
           </Sentence>
           <Table style={{ maxWidth: 900 }}>
             <thead>
               <tr>
-                <th>What</th>
-                <th>Size</th>
-                <th>Kept for</th>
+                <th>{wording.what}</th>
+                <th>{wording.size}</th>
+                <th>{wording.keptFor}</th>
               </tr>
             </thead>
             <tbody>
@@ -114,7 +124,7 @@ export function SettingsPage() {
                   <td>{size(settings.data.kinds[kind].bytes)}</td>
                   <td>
                     <ChoicePart
-                      label={`How long to keep: ${keptWords[kind].name}`}
+                      label={filled(wording.howLongToKeep, keptWords[kind].name)}
                       value={String(settings.data.kinds[kind].days)}
                       onChange={(days) => keep({ kept: { [kind]: Number(days) } })}
                       choices={keptForDays.map((days) => ({ id: String(days), name: span(days) }))}
@@ -126,15 +136,15 @@ export function SettingsPage() {
           </Table>
         </>
       )}
-      <h2 style={heading}>Databases for lists</h2>
+      <h2 style={heading}>{wording.databasesForLists}</h2>
       {connections.data && connections.data.connections.length > 0 && (
         <Table style={{ maxWidth: 900 }}>
           <thead>
             <tr>
-              <th>Connection</th>
-              <th>Database</th>
-              <th>Server</th>
-              <th>User</th>
+              <th>{wording.connection}</th>
+              <th>{wording.database}</th>
+              <th>{wording.server}</th>
+              <th>{wording.user}</th>
               <th />
             </tr>
           </thead>
@@ -143,13 +153,11 @@ export function SettingsPage() {
               <tr key={c.id}>
                 <td>{c.name}</td>
                 <td>{c.database}</td>
-                <td>
-                  {c.host}, port {c.port}
-                </td>
+                <td>{withParts(wording.port, c.host, c.port)}</td>
                 <td>{c.username}</td>
                 <td className="n">
                   <PlainButton
-                    aria-label={`Remove ${c.name}`}
+                    aria-label={filled(wording.remove2, c.name)}
                     onPress={() =>
                       void ask('forgetConnection', { params: { id: c.id } }).then(
                         () => connections.refetch(),
@@ -157,7 +165,7 @@ export function SettingsPage() {
                       )
                     }
                   >
-                    Remove
+                    {wording.remove}
                   </PlainButton>
                 </td>
               </tr>
@@ -174,12 +182,10 @@ export function SettingsPage() {
           onPress={() => setAdding(true)}
           style={{ padding: '8px 0', textDecoration: 'underline', textUnderlineOffset: 3 }}
         >
-          Add a connection
+          {wording.addAConnection}
         </PlainButton>
       )}
-      <Small style={{ paddingTop: 6 }}>
-        If you remove a connection, its lists keep their records but can no longer be updated.
-      </Small>
+      <Small style={{ paddingTop: 6 }}>{wording.ifYouRemoveA}</Small>
     </Page>
   );
 }

@@ -5,6 +5,8 @@ import { useState } from 'react';
 import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Words } from '../../kit/controls';
 import { Door, useAtTheDoor } from './door';
+import { forgotten as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 /** A forgotten password: a link to set a new one is sent by email. */
 export function Forgotten() {
@@ -13,19 +15,15 @@ export function Forgotten() {
   const [sent, setSent] = useState(false);
   if (sent)
     return (
-      <Door title="Check your email">
+      <Door title={wording.checkYourEmail}>
+        <p>{withParts(wording.ifHasAnAccount, <b>{email}</b>)}</p>
         <p>
-          If <b>{email}</b> has an account here, we have sent it an email. Use the link in it to set
-          a new password. The link works once, for 2 hours.
-        </p>
-        <p>
-          No email after a few minutes? An administrator can give you a link.{' '}
-          <Link href="/sign-in">Back to sign-in</Link>
+          {withParts(wording.noEmailAfterA, <Link href="/sign-in">{wording.backToSignIn}</Link>)}
         </p>
       </Door>
     );
   return (
-    <Door title="Forgot your password?">
+    <Door title={wording.forgotYourPassword}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -36,7 +34,7 @@ export function Forgotten() {
         }}
       >
         <Words
-          label="Your email address"
+          label={wording.yourEmailAddress}
           type="email"
           autoComplete="username"
           value={email}
@@ -46,9 +44,9 @@ export function Forgotten() {
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
         <div className="row">
           <MainButton type="submit" isDisabled={busy || email === ''}>
-            Email me a link
+            {wording.emailMeALink}
           </MainButton>
-          <Link href="/sign-in">Back to sign-in</Link>
+          <Link href="/sign-in">{wording.backToSignIn}</Link>
         </div>
       </form>
     </Door>

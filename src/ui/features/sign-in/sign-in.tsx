@@ -10,6 +10,7 @@ import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, PlainButton, QuietButton, Small, Words } from '../../kit/controls';
 import { colour } from '../../kit/theme';
 import { Door, goOn, useAtTheDoor } from './door';
+import { signIn as wording } from './words';
 
 const People = styled.div`
   display: grid;
@@ -37,7 +38,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
   return (
-    <Door title="Sign in">
+    <Door title={wording.signIn}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -49,7 +50,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
         }}
       >
         <Words
-          label="Email address"
+          label={wording.emailAddress}
           type="email"
           autoComplete="username webauthn"
           value={email}
@@ -57,7 +58,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
           autoFocus
         />
         <Words
-          label="Password"
+          label={wording.password}
           type="password"
           autoComplete="current-password"
           value={password}
@@ -66,7 +67,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
         <div className="row">
           <MainButton type="submit" isDisabled={busy || email === '' || password === ''}>
-            Sign in
+            {wording.signIn}
           </MainButton>
           <QuietButton
             isDisabled={busy}
@@ -76,23 +77,21 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
                 const response = await startAuthentication({
                   optionsJSON: options as never,
                 }).catch(() => {
-                  throw new Error(
-                    'No passkey was used. Sign in with your email address and password instead.',
-                  );
+                  throw new Error(wording.noPasskeyWasUsed);
                 });
                 await ask('signInByPasskey', { body: { response: { ...response } } });
                 goOn();
               })
             }
           >
-            Sign in with a passkey
+            {wording.signInWithA}
           </QuietButton>
         </div>
       </form>
-      <Link href="/forgotten">I forgot my password</Link>
+      <Link href="/forgotten">{wording.iForgotMyPassword}</Link>
       {standIns.length > 0 && (
         <People>
-          <Small>In this demo you can sign in as any of Marram Bay’s made-up people:</Small>
+          <Small>{wording.inThisDemoYou}</Small>
           {standIns.map((person) => (
             <div key={person.id}>
               <QuietButton
@@ -120,7 +119,7 @@ function Second() {
   const [code, setCode] = useState('');
   const [kind, setKind] = useState<'app' | 'spare'>('app');
   return (
-    <Door title="Enter your sign-in code">
+    <Door title={wording.enterYourSignIn}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -132,7 +131,7 @@ function Second() {
       >
         <Words
           key={kind}
-          label={kind === 'app' ? 'The 6 digits in your app' : 'One of your backup codes'}
+          label={kind === 'app' ? wording.the6DigitsIn : wording.oneOfYourBackup}
           autoComplete="one-time-code"
           value={code}
           onChange={setCode}
@@ -141,10 +140,10 @@ function Second() {
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
         <div className="row">
           <MainButton type="submit" isDisabled={busy || code === ''}>
-            Sign in
+            {wording.signIn}
           </MainButton>
           <PlainButton onPress={() => (setCode(''), setKind(kind === 'app' ? 'spare' : 'app'))}>
-            {kind === 'app' ? 'Use a backup code' : 'Use the app'}
+            {kind === 'app' ? wording.useABackupCode : wording.useTheApp}
           </PlainButton>
         </div>
       </form>

@@ -7,11 +7,13 @@ import { shortestPassword } from '../../../core/access/passwords';
 import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Small, Words } from '../../kit/controls';
 import { Door, useAtTheDoor } from './door';
+import { welcome as wording } from './words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const titles = {
-  first: 'Set up Hand Stamp',
-  invitation: 'Accept your invitation',
-  reset: 'Set a new password',
+  first: wording.setUpHandStamp,
+  invitation: wording.acceptYourInvitation,
+  reset: wording.setANewPassword,
 } as const;
 
 /** What a link of an invitation, a first start or a new password opens. It works once. */
@@ -27,15 +29,15 @@ export function Welcome({ token }: { token: string }) {
   const [done, setDone] = useState(false);
   if (shown.error)
     return (
-      <Door title="This link does not work">
+      <Door title={wording.thisLinkDoesNot}>
         <p role="alert">{shown.error.message}</p>
-        <Link href="/sign-in">Go to sign-in</Link>
+        <Link href="/sign-in">{wording.goToSignIn}</Link>
       </Door>
     );
   if (!shown.data)
     return (
-      <Door title="One moment">
-        <p>Checking your link …</p>
+      <Door title={wording.oneMoment}>
+        <p>{wording.checkingYourLink}</p>
       </Door>
     );
   const { kind, by } = shown.data;
@@ -43,30 +45,20 @@ export function Welcome({ token }: { token: string }) {
   const email = given.email ?? shown.data.email;
   if (done)
     return (
-      <Door title="Your password is changed">
+      <Door title={wording.yourPasswordIsChanged}>
         <p>
-          You are signed out everywhere. <Link href="/sign-in">Sign in with your new password</Link>
+          {withParts(
+            wording.youAreSignedOut,
+            <Link href="/sign-in">{wording.signInWithYour}</Link>,
+          )}
         </p>
       </Door>
     );
   return (
     <Door title={titles[kind]}>
-      {kind === 'first' && (
-        <p>
-          You are the first person here, so you become the administrator: you manage settings and
-          invite others.
-        </p>
-      )}
-      {kind === 'invitation' && (
-        <p>
-          {by} has invited you. Your account will be <b>{email}</b>.
-        </p>
-      )}
-      {kind === 'reset' && (
-        <p>
-          For <b>{name}</b>, {email}.
-        </p>
-      )}
+      {kind === 'first' && <p>{wording.youAreTheFirst}</p>}
+      {kind === 'invitation' && <p>{withParts(wording.hasInvitedYouYour, by, <b>{email}</b>)}</p>}
+      {kind === 'reset' && <p>{withParts(wording.for, <b>{name}</b>, email)}</p>}
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -86,7 +78,7 @@ export function Welcome({ token }: { token: string }) {
       >
         {kind !== 'reset' && (
           <Words
-            label="Your name (others see it next to your changes)"
+            label={wording.yourNameOthersSee}
             autoComplete="name"
             value={name}
             onChange={(v) => setGiven({ ...given, name: v })}
@@ -95,7 +87,7 @@ export function Welcome({ token }: { token: string }) {
         )}
         {kind === 'first' && (
           <Words
-            label="Your email address"
+            label={wording.yourEmailAddress}
             type="email"
             autoComplete="username"
             value={email}
@@ -103,18 +95,18 @@ export function Welcome({ token }: { token: string }) {
           />
         )}
         <Words
-          label={`New password, at least ${shortestPassword} characters`}
+          label={filled(wording.newPasswordAtLeast, shortestPassword)}
           type="password"
           autoComplete="new-password"
           value={password}
           onChange={setPassword}
           autoFocus={kind === 'reset'}
         />
-        <Small>Three or four words that do not belong together make a good password.</Small>
+        <Small>{wording.threeOrFourWords}</Small>
         {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
         <div>
           <MainButton type="submit" isDisabled={busy || password === ''}>
-            {kind === 'reset' ? 'Save password' : 'Create my account'}
+            {kind === 'reset' ? wording.savePassword : wording.createMyAccount}
           </MainButton>
         </div>
       </form>

@@ -19,6 +19,8 @@ import { SideBySide } from '../../editors/stamp/side-by-side';
 import { onPiece, useBench } from '../../editors/stamp/bench';
 import { keptBackWords, verdictOf } from '../../shell/verdict';
 import { colour, font } from '../../kit/theme';
+import { openRow as wording } from './words';
+import { withParts } from '../../kit/with-parts';
 
 const Opened = styled.div`
   display: grid;
@@ -79,7 +81,7 @@ export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) 
               ? verdict.reason
               : !may && saysSecret(stamp, job.list.columns)
                 ? keptBackWords
-                : 'drawing …'}
+                : wording.drawing}
           </p>
           {verdict.mark === 'look' && verdict.mend && <Small>{verdict.mend}</Small>}
           {verdict.mark === 'look' && (
@@ -99,7 +101,7 @@ export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) 
         (nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0])?.id ??
           ''
       ] ?? '',
-    ) || 'this record';
+    ) || wording.thisRecord;
   return (
     <Opened>
       <CodeInHand
@@ -110,15 +112,15 @@ export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) 
       />
       <div className="col">
         <section>
-          <h3>Says</h3>
+          <h3>{wording.says}</h3>
           <p className="says">{says(code.payload)}</p>
         </section>
         <section aria-live="polite">
-          <h3>Test scan of this code</h3>
+          <h3>{wording.testScanOfThis}</h3>
           <ReadingWords report={report} payload={code.payload} />
         </section>
         <section>
-          <h3>A phone would</h3>
+          <h3>{wording.aPhoneWould}</h3>
           <p style={{ fontSize: 13.5 }}>
             {phoneWould(code.payload, holdsElements(stamp.symbology))}
           </p>
@@ -128,26 +130,28 @@ export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) 
         <section>
           <h3>
             <Term of="symbology">{symbologies[stamp.symbology].name}</Term>
-            {typeof version === 'number' && (
-              <>
-                , version {version}, <Term of="level">level {level}</Term>
-              </>
-            )}
+            {typeof version === 'number' &&
+              withParts(wording.version, version, <Term of="level">level {level}</Term>)}
           </h3>
           <p style={{ font: `400 13px/1.5 ${font.code}` }}>
-            {Math.round(code.symbolColumns)} <Term of="module">squares</Term> ×{' '}
-            {code.moduleMm.toFixed(3)} mm
-            <br />
-            {Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(2)} dots each at{' '}
-            {stamp.look.dpi} <Term of="dpi">dpi</Term>
+            {withParts(
+              wording.mmDotsEachAt,
+              Math.round(code.symbolColumns),
+              <Term of="module">squares</Term>,
+              code.moduleMm.toFixed(3),
+              <br />,
+              Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(2),
+              stamp.look.dpi,
+              <Term of="dpi">dpi</Term>,
+            )}
           </p>
           {typeof version === 'number' && level !== stamp.level && (
-            <Small>Level {level} needs no extra room here.</Small>
+            <Small>{withParts(wording.levelNeedsNoExtra, level)}</Small>
           )}
         </section>
         <div style={{ display: 'flex', gap: 6 }}>
           <QuietButton looks onPress={openLoupe}>
-            Loupe
+            {wording.loupe}
           </QuietButton>
           <SideBySide
             stamp={stamp}
@@ -206,7 +210,7 @@ function StampList({ record }: { record: LedgerRow }) {
   const { stamps } = job.document;
   if (stamps.length < 2) return null;
   return (
-    <Stamps aria-label="Stamps">
+    <Stamps aria-label={wording.stamps}>
       {stamps.map((stamp) => {
         const fit = verdictOf(stamp, record, job.list.columns);
         const words = fit.mark === 'ready' ? 'fits' : fit.reason;

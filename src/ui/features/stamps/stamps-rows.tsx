@@ -17,6 +17,8 @@ import { Mark } from '../../kit/mark';
 import { keptBackWords, verdictOf } from '../../shell/verdict';
 import { colour, font } from '../../kit/theme';
 import { OpenRow } from './open-row';
+import { stampsRows as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 /** Height of the row in hand while the stamps are open, in px. */
 export const stampsRowHeight = 186;
@@ -115,13 +117,19 @@ export function StampsCell({
       )}
       {record.scans !== null && linkOf(stamp, columns) && (
         <Small>
-          {record.scans === 0 ? 'not scanned yet' : `scanned ${counted(record.scans, 'time')}`}
+          {record.scans === 0
+            ? wording.notScannedYet
+            : filled(wording.scanned, counted(record.scans, 'time'))}
         </Small>
       )}
       <span className="verdict">
         <Mark name={verdict.mark} />
         <span title={verdict.mark === 'look' ? verdict.reason : undefined}>
-          {verdict.mark === 'ready' ? 'fits' : verdict.mark === 'out' ? 'left out' : verdict.reason}
+          {verdict.mark === 'ready'
+            ? 'fits'
+            : verdict.mark === 'out'
+              ? wording.leftOut
+              : verdict.reason}
         </span>
       </span>
     </Line>

@@ -11,6 +11,8 @@ import { Part, PlainButton, Small, Words } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
 import { useJob } from '../../shell/ledger/context';
 import { StampSentence } from '../../editors/stamp/stamp-sentence';
+import { stamps as wording } from './words';
+import { filled } from '../../kit/with-parts';
 
 const quiet = {
   padding: '2px 0',
@@ -40,7 +42,7 @@ export function StampsSentence() {
     const used = stamp.parts.flatMap((p) =>
       p.kind === 'column' ? [columns.find((c) => c.id === p.column)?.name ?? ''] : [],
     );
-    const base = `${used.join(' ') || 'Code'} for ${symbologies[fit.id].name}`;
+    const base = filled(wording.for, used.join(' ') || wording.code, symbologies[fit.id].name);
     let name = base;
     for (let n = 2; columns.some((c) => c.name.toLowerCase() === name.toLowerCase()); n++)
       name = `${base} ${n}`;
@@ -77,14 +79,14 @@ export function StampsSentence() {
             short={
               inHand ? undefined : (
                 <PlainButton looks onPress={() => takeStamp(stamp.id)} style={quiet}>
-                  Edit stamp
+                  {wording.editStamp}
                 </PlainButton>
               )
             }
             besides={
               stamps.length < mostStamps && (
                 <PlainButton onPress={add} style={quiet}>
-                  Add a stamp
+                  {wording.addAStamp}
                 </PlainButton>
               )
             }
@@ -93,7 +95,7 @@ export function StampsSentence() {
       })}
       {stamps.length === 0 && (
         <PlainButton onPress={add} style={quiet}>
-          Add a stamp
+          {wording.addAStamp}
         </PlainButton>
       )}
     </>
@@ -112,11 +114,11 @@ function NamePart({
   return (
     <>
       <Part
-        label="Name of this stamp"
+        label={wording.nameOfThisStamp}
         editor={(close) => (
           <>
             <Words
-              label="Name of this stamp"
+              label={wording.nameOfThisStamp}
               value={stamp.name}
               onChange={(name) => name && change({ name })}
               autoFocus
@@ -128,7 +130,7 @@ function NamePart({
                 remove();
               }}
             >
-              Delete stamp
+              {wording.deleteStamp}
             </PlainButton>
           </>
         )}
@@ -151,9 +153,9 @@ function StampCount({ id }: { id: string }) {
     <Small as="span" style={{ whiteSpace: 'nowrap' }}>
       {' '}
       (<Mark name={counts.look > 0 ? 'look' : 'ready'} />{' '}
-      {without === 0 ? 'fits all' : `fits ${counts.ready.toLocaleString('en')}`}
-      {counts.look > 0 && `, ${counted(counts.look, 'does', 'do')} do not fit`}
-      {counts.out > 0 && `, ${counts.out.toLocaleString('en')} left out`})
+      {without === 0 ? wording.fitsAll : filled(wording.fits, counts.ready.toLocaleString('en'))}
+      {counts.look > 0 && filled(wording.doNotFit, counted(counts.look, 'does', 'do'))}
+      {counts.out > 0 && filled(wording.leftOut, counts.out.toLocaleString('en'))})
     </Small>
   );
 }

@@ -7,13 +7,14 @@ import type { JobDocument } from '../../../core/job/document';
 import type { Stamp } from '../../../core/payload/stamp';
 import type { Output } from '../../../core/run/outputs';
 import type { View } from './view';
+import { context as wording } from '../words';
 
 export { bands, type Band };
 export const bandNames: Record<Band, string> = {
-  records: 'Records',
-  stamps: 'Stamps',
-  piece: 'Piece',
-  run: 'Run',
+  records: wording.records,
+  stamps: wording.stamps,
+  piece: wording.piece,
+  run: wording.run,
 };
 
 export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'changed';
@@ -95,6 +96,6 @@ export const JobScreenContext = createContext<JobScreenState | undefined>(undefi
 
 export function useJob(): JobScreenState {
   const state = useContext(JobScreenContext);
-  if (!state) throw new Error('used outside a job');
+  if (!state) throw new Error(wording.usedOutsideAJob);
   return state;
 }

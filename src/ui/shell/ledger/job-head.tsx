@@ -13,6 +13,8 @@ import { useJob } from './context';
 import { useMay } from '../../kit/me';
 import { LooksOnly } from './looks-only';
 import { JobPart } from './job-part';
+import { jobHead as wording } from '../words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Head = styled.div`
   display: flex;
@@ -79,10 +81,10 @@ const Filters = styled.div`
 const filterWords: Record<Filter, string> = {
   all: 'all',
   ready: 'ready',
-  look: 'needs a look',
-  out: 'left out',
-  new: 'not printed',
-  changed: 'changed since',
+  look: wording.needsALook,
+  out: wording.leftOut,
+  new: wording.notPrinted,
+  changed: wording.changedSince,
 };
 
 const marks: Record<Filter, MarkName | undefined> = {
@@ -104,9 +106,9 @@ function OthersHere() {
       {others.slice(0, 4).map((other, i) => (
         <span key={i}>
           {i > 0 && ', '}
-          <b>{other.oneself ? 'you, in another window' : other.name}</b>
+          <b>{other.oneself ? wording.youInAnotherWindow : other.name}</b>
           {other.number === null ? (
-            ' is here'
+            wording.isHere
           ) : (
             <>
               {' at '}
@@ -115,13 +117,13 @@ function OthersHere() {
                 style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
                 onPress={() => jump({ record: other.record! })}
               >
-                record {other.number.toLocaleString('en')}
+                {withParts(wording.record, other.number.toLocaleString('en'))}
               </PlainButton>
             </>
           )}
         </span>
       ))}
-      {others.length > 4 && ` and ${counted(others.length - 4, 'other', 'others')}`}
+      {others.length > 4 && filled(wording.and, counted(others.length - 4, 'other', 'others'))}
       {' · '}
     </span>
   );
@@ -158,25 +160,32 @@ export const JobHead = memo(function JobHead({
           <JobPart />
         </h1>
         <p>
-          {!may && <LooksOnly />}
-          <OthersHere />
-          {job.list.name}, {counted(job.counts.all, 'record')}, from {job.list.source} as of{' '}
-          <time suppressHydrationWarning>{when(job.list.updated)}</time>
-          {job.list.working > 0 && (
-            <b> · working out columns, {job.list.working.toLocaleString('en')} to go</b>
+          {withParts(
+            wording.fromAsOf,
+            !may && <LooksOnly />,
+            <OthersHere />,
+            job.list.name,
+            counted(job.counts.all, 'record'),
+            job.list.source,
+            <time suppressHydrationWarning>{when(job.list.updated)}</time>,
+            job.list.working > 0 && (
+              <b>{withParts(wording.workingOutColumnsTo, job.list.working.toLocaleString('en'))}</b>
+            ),
+            job.judging > 0 && (
+              <b>{withParts(wording.checkingToGo, job.judging.toLocaleString('en'))}</b>
+            ),
           )}
-          {job.judging > 0 && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
         </p>
       </div>
       <Search
         ref={search}
         type="search"
-        placeholder="Search"
-        aria-label="Search the records"
+        placeholder={wording.search}
+        aria-label={wording.searchTheRecords}
         value={query}
         onChange={(e) => setQuery(e.target.value)}
       />
-      <Filters role="group" aria-label="Which records">
+      <Filters role="group" aria-label={wording.whichRecords}>
         {shownFilters.map((name) => (
           <button
             key={name}
@@ -190,7 +199,7 @@ export const JobHead = memo(function JobHead({
         ))}
       </Filters>
       {/* in the run's own band its sentence says what is made, and makes it */}
-      {band !== 'run' && <MainButton onPress={() => openBand('run')}>Go to Run</MainButton>}
+      {band !== 'run' && <MainButton onPress={() => openBand('run')}>{wording.goToRun}</MainButton>}
     </Head>
   );
 });

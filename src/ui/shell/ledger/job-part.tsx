@@ -9,6 +9,8 @@ import { Sharing } from '../../kit/sharing';
 import { ThrowAway } from '../../kit/throw-away';
 import { colour } from '../../kit/theme';
 import { useJob } from './context';
+import { jobPart as wording } from '../words';
+import { filled } from '../../kit/with-parts';
 
 /** The job's name, by which it is renamed or thrown away. */
 export function JobPart() {
@@ -16,11 +18,7 @@ export function JobPart() {
   const may = useMay();
   if (!may) return job.name;
   return (
-    <Part
-      plain
-      label="Rename, share or delete this job"
-      editor={(close) => <JobEditor close={close} />}
-    >
+    <Part plain label={wording.renameShareOrDelete} editor={(close) => <JobEditor close={close} />}>
       {job.name}
     </Part>
   );
@@ -52,19 +50,23 @@ function JobEditor({ close }: { close: () => void }) {
           void rename();
         }}
       >
-        <Words label="Name of this job" value={name} onChange={setName} autoFocus />
-        <QuietButton type="submit">Rename</QuietButton>
+        <Words label={wording.nameOfThisJob} value={name} onChange={setName} autoFocus />
+        <QuietButton type="submit">{wording.rename}</QuietButton>
       </form>
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <Sharing of="job" id={job.id} />
       </div>
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
-          what="this job"
+          what={wording.thisJob}
           says={
             last
-              ? `This deletes its piece, its runs and their files. The list ${job.list.name} with its ${job.counts.all.toLocaleString('en')} records is deleted too, because no other job uses it. This cannot be undone.`
-              : `This deletes its piece, its runs and their files. The list ${job.list.name} stays, because other jobs use it. This cannot be undone.`
+              ? filled(
+                  wording.thisDeletesItsPiece,
+                  job.list.name,
+                  job.counts.all.toLocaleString('en'),
+                )
+              : filled(wording.thisDeletesItsPieceIts, job.list.name)
           }
           onThrow={() =>
             ask('removeJob', { params: { id: job.id } }).then(async () => {

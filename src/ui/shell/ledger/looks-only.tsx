@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { ask } from '../../kit/api';
 import { ErrorLine, Part, QuietButton } from '../../kit/controls';
 import { useJob } from './context';
+import { looksOnly as wording } from '../words';
 
 /**
  * Said once to whoever may only look at a job: what it would need to change it, and the way to one
@@ -15,10 +16,10 @@ export function LooksOnly() {
     <>
       <Part
         looks
-        label="Your role for this job"
+        label={wording.yourRoleForThis}
         editor={(close) => <Ways id={job.id} close={close} />}
       >
-        you can view it
+        {wording.youCanViewIt}
       </Part>
       {' · '}
     </>
@@ -31,14 +32,8 @@ function Ways({ id, close }: { id: number; close: () => void }) {
   const [busy, setBusy] = useState(false);
   return (
     <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
-      <p>
-        You can see this job but not change it. To change it, ask someone who can to share it with
-        you.
-      </p>
-      <p>
-        Or make a copy of your own, with its records, stamps and piece as they are now. Secret
-        values are not copied.
-      </p>
+      <p>{wording.youCanSeeThis}</p>
+      <p>{wording.orMakeACopy}</p>
       {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
       <div>
         <QuietButton
@@ -58,7 +53,7 @@ function Ways({ id, close }: { id: number; close: () => void }) {
             );
           }}
         >
-          {busy ? 'Copying …' : 'Make my own copy'}
+          {busy ? wording.copying : wording.makeMyOwnCopy}
         </QuietButton>
       </div>
     </div>

@@ -9,6 +9,8 @@ import { colour, font } from '../../kit/theme';
 import { bandNames, useHand, useJob, type Band } from './context';
 import { useOthers } from './presence';
 import { viewQuery } from './view';
+import { spine as wording } from '../words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Spine = styled.div`
   display: flex;
@@ -54,24 +56,27 @@ export function SpineHead() {
   const { hand } = useHand();
   return (
     <div style={{ padding: '7px 10px 6px 12px' }}>
-      <b style={{ font: `700 16px/1.2 ${font.title}` }}>Record</b>
+      <b style={{ font: `700 16px/1.2 ${font.title}` }}>{wording.record}</b>
       <span style={{ display: 'block', fontSize: 12.5, color: colour.inkSoft, marginTop: 1 }}>
-        {ticked.size > 0 ? (
-          <>
-            {ticked.size.toLocaleString('en')} ticked{' '}
-            <button
-              type="button"
-              style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline' }}
-              onClick={() => tick([...ticked], false)}
-            >
-              none
-            </button>
-          </>
-        ) : total > 0 ? (
-          `row ${(rowAt(hand)?.number ?? hand + 1).toLocaleString('en')} of ${total.toLocaleString('en')}`
-        ) : (
-          'no records'
-        )}
+        {ticked.size > 0
+          ? withParts(
+              wording.ticked,
+              ticked.size.toLocaleString('en'),
+              <button
+                type="button"
+                style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline' }}
+                onClick={() => tick([...ticked], false)}
+              >
+                {wording.none}
+              </button>,
+            )
+          : total > 0
+            ? filled(
+                wording.rowOf,
+                (rowAt(hand)?.number ?? hand + 1).toLocaleString('en'),
+                total.toLocaleString('en'),
+              )
+            : wording.noRecords}
       </span>
     </div>
   );
@@ -118,7 +123,7 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
     );
   const key = keyColumn(job.list.columns);
   const name = nameColumn(job.list.columns) ?? key ?? job.list.columns[0];
-  const title = shown(record.values[name?.id ?? ''] ?? '') || '(no title)';
+  const title = shown(record.values[name?.id ?? ''] ?? '') || wording.noTitle;
   const keyText = key && key !== name ? shown(record.values[key.id] ?? '') : undefined;
   const marks: [Band, MarkName][] = [
     ['records', record.marks.records],
@@ -132,7 +137,7 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
         type="checkbox"
         checked={ticked.has(record.id)}
         onChange={(e) => tickOne(e.target.checked, (e.nativeEvent as MouseEvent).shiftKey)}
-        aria-label={`Tick ${title}`}
+        aria-label={filled(wording.tick, title)}
         tabIndex={-1}
       />
       <span
@@ -151,7 +156,11 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
       </span>
       {here.length > 0 && (
         <Here
-          title={`${here.map((o) => o.name).join(', ')} ${here.length > 1 ? 'are' : 'is'} at this record`}
+          title={filled(
+            wording.atThisRecord,
+            here.map((o) => o.name).join(', '),
+            here.length > 1 ? 'are' : 'is',
+          )}
         >
           {initials(here[0]!.name)}
         </Here>

@@ -9,6 +9,8 @@ import { useMay } from '../../kit/me';
 import { colour } from '../../kit/theme';
 import { useJob } from './context';
 import { isWhole, viewQuery } from './view';
+import { tickedBar as wording } from '../words';
+import { filled, withParts } from '../../kit/with-parts';
 
 const Bar = styled.div`
   display: flex;
@@ -57,22 +59,26 @@ export function TickedBar() {
     if (gone) tick(ids, false);
   };
   return (
-    <Bar role="region" aria-label="The ticked records">
-      <b>
-        {ids.length.toLocaleString('en')} {records} ticked
-      </b>
-      {stamp && <QuietButton onPress={() => void print()}>Print codes with titles</QuietButton>}
-      <QuietButton onPress={() => openBand('run')}>Choose these for a run</QuietButton>
+    <Bar role="region" aria-label={wording.theTickedRecords}>
+      <b>{withParts(wording.ticked, ids.length.toLocaleString('en'), records)}</b>
+      {stamp && (
+        <QuietButton onPress={() => void print()}>{wording.printCodesWithTitles}</QuietButton>
+      )}
+      <QuietButton onPress={() => openBand('run')}>{wording.chooseTheseForA}</QuietButton>
       <ByOrder list={job.list.id} records={ids} onProblem={setProblem} />
-      <QuietButton onPress={() => void takeOut()}>Remove from the list</QuietButton>
+      <QuietButton onPress={() => void takeOut()}>{wording.removeFromTheList}</QuietButton>
       <span style={{ flex: 1 }} />
       {ids.length < total && (
         <PlainButton looks onPress={() => void tickAll()}>
-          Tick all {total.toLocaleString('en')} {isWhole(view) ? 'records' : 'shown'}
+          {withParts(
+            wording.tickAll,
+            total.toLocaleString('en'),
+            isWhole(view) ? 'records' : 'shown',
+          )}
         </PlainButton>
       )}
       <PlainButton looks onPress={() => tick(ids, false)}>
-        Untick
+        {wording.untick}
       </PlainButton>
     </Bar>
   );
@@ -102,7 +108,7 @@ function ByOrder({
     <>
       <ChoicePart
         acts
-        label="Start a standing order for them"
+        label={wording.startAStandingOrderFor}
         value={undefined}
         choices={orders.map((order) => ({
           id: String(order.id),
@@ -115,12 +121,14 @@ function ByOrder({
             body: { records: [...records] },
           }).then(
             ({ started }) =>
-              setTold(`started for ${started.toLocaleString('en')} ${plural(started, 'record')}`),
+              setTold(
+                filled(wording.startedFor, started.toLocaleString('en'), plural(started, 'record')),
+              ),
             (error: unknown) => onProblem(error instanceof Error ? error.message : String(error)),
           )
         }
       >
-        Start a standing order
+        {wording.startAStandingOrder}
       </ChoicePart>
       <span role="status">{told}</span>
     </>

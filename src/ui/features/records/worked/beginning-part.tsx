@@ -13,6 +13,8 @@ import { PartsWords } from '../../../editors/stamp/purpose-part';
 import { ChoicePart, Measure, Part, QuietButton, Small } from '../../../kit/controls';
 import { useJob } from '../../../shell/ledger/context';
 import { WorkedPreview } from './preview';
+import { beginningPart as wording } from '../words';
+import { filled } from '../../../kit/with-parts';
 
 interface Props {
   column: Column;
@@ -30,7 +32,7 @@ export function BeginningPart({ column, worked, before, change }: Props) {
   const beginning = beginningOf(source);
   const words = beginning.words?.(
     source,
-    (id) => before.find((c) => c.id === id)?.name ?? 'a deleted column',
+    (id) => before.find((c) => c.id === id)?.name ?? wording.aDeletedColumn,
   );
   return (
     <>
@@ -61,7 +63,7 @@ function Asked({
 }) {
   const { job } = useJob();
   const { stamps } = job.document;
-  const label = `What ${column.name} is made from`;
+  const label = filled(wording.whatIsMadeFrom, column.name);
   // what an answer is kept under is said by the beginning itself
   const now = (of: string): unknown => (worked.source as Readonly<Record<string, unknown>>)[of];
   const preview = !beginningOf(worked.source).once && (
@@ -71,7 +73,7 @@ function Asked({
     return (
       stamps.length > 1 && (
         <ChoicePart
-          label="Of which stamp"
+          label={wording.ofWhichStamp}
           value={now(asks.of) as string}
           onChange={(stamp) => change(asks.of, stamp)}
           choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
@@ -94,7 +96,7 @@ function Asked({
           </>
         )}
       >
-        <PartsWords parts={parts} empty="(empty)" />
+        <PartsWords parts={parts} empty={wording.empty} />
       </Part>
     );
   }

@@ -5,6 +5,7 @@ import { ask } from '../../../kit/api';
 import { ErrorLine, Small } from '../../../kit/controls';
 import { useHand, useJob } from '../../../shell/ledger/context';
 import { colour, font } from '../../../kit/theme';
+import { preview as wording } from '../words';
 
 /**
  * What a worked column comes to for the record in hand and for the five of the whole list that are
@@ -28,16 +29,14 @@ export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
   const secret = givenOnce(worked.source);
   return (
     <div>
-      <Small style={{ marginBottom: 3 }}>
-        The selected record, and the ones most different from it:
-      </Small>
+      <Small style={{ marginBottom: 3 }}>{wording.theSelectedRecordAnd}</Small>
       <table style={{ borderCollapse: 'collapse', font: `400 13px/1.5 ${font.code}` }}>
         <tbody>
           {data.rows.map((row) => (
             <tr key={row.number} style={{ borderTop: `1px solid ${colour.rule}` }}>
               <td style={{ paddingRight: 12, color: colour.inkSoft }}>{row.number}</td>
               <td style={{ overflowWrap: 'anywhere' }}>
-                {secret ? '··········, kept once made' : row.result || <i>blank</i>}
+                {secret ? wording.keptOnceMade : row.result || <i>{wording.blank}</i>}
               </td>
             </tr>
           ))}

@@ -19,6 +19,8 @@ import { useJob } from '../../../shell/ledger/context';
 import { BeginningPart } from './beginning-part';
 import { WorkedPreview } from './preview';
 import { StepEditor, stepWords } from '../../../editors/worked/steps';
+import { workedSentences as wording } from '../words';
+import { filled, withParts } from '../../../kit/with-parts';
 
 /** `was`: what it was when the change was begun. */
 type Kept = { id?: string; name: string; worked: Worked; was?: { name: string; worked: Worked } };
@@ -71,13 +73,13 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
   return (
     <Part
       acts
-      label="Add a worked column"
+      label={wording.addAWorkedColumn}
       editor={(close) => (
         <>
-          <Words label="Name of the new column" value={name} onChange={setName} autoFocus />
-          <Small>It is</Small>
+          <Words label={wording.nameOfTheNew} value={name} onChange={setName} autoFocus />
+          <Small>{wording.itIs}</Small>
           <Choose
-            label="What it is"
+            label={wording.whatItIs}
             value={kind}
             onChange={setKind}
             choices={offered.map(([id, { name: words, about }]) => ({ id, name: words, about }))}
@@ -97,13 +99,13 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
                 close();
               }}
             >
-              Create column
+              {wording.createColumn}
             </MainButton>
           </div>
         </>
       )}
     >
-      Add a worked column
+      {wording.addAWorkedColumn}
     </Part>
   );
 }
@@ -137,61 +139,63 @@ function WorkedSentence({
     });
   return (
     <Sentence $minor>
-      <NamePart
-        column={column}
-        keep={(name) => keep({ id: column.id, name, worked, was: { name: column.name, worked } })}
-        remove={remove}
-      />{' '}
-      is{' '}
-      <BeginningPart
-        column={column}
-        worked={worked}
-        before={before}
-        change={(source) => change({ source })}
-      />
-      {worked.steps.map((step, i) => (
-        <span key={i}>
-          ,{' '}
-          <StepPart
-            column={column}
-            worked={worked}
-            step={step}
-            onKeep={(next) => setStep(i, next)}
-          />
-        </span>
-      ))}
-      {'. '}
-      {!givenOnce(worked.source) && (
-        <span style={{ fontSize: '0.9em' }}>
-          <ChoicePart
-            acts
-            label={`Another step for ${column.name}`}
-            value={undefined}
-            onChange={(kind) => setAdding(stepOf({ kind }).start)}
-            choices={stepDefinitions.map(({ start, name, about }) => ({
-              id: start.kind,
-              name,
-              about,
-            }))}
-          >
-            add a step
-          </ChoicePart>
-          {adding && (
-            <>
-              {': '}
-              <StepPart
-                column={column}
-                worked={{ ...worked, steps: [...worked.steps, adding] }}
-                step={adding}
-                fresh
-                onKeep={(step) => {
-                  setAdding(undefined);
-                  if (step) change({ steps: [...worked.steps, step] });
-                }}
-              />
-            </>
-          )}
-        </span>
+      {withParts(
+        wording.is,
+        <NamePart
+          column={column}
+          keep={(name) => keep({ id: column.id, name, worked, was: { name: column.name, worked } })}
+          remove={remove}
+        />,
+        <BeginningPart
+          column={column}
+          worked={worked}
+          before={before}
+          change={(source) => change({ source })}
+        />,
+        worked.steps.map((step, i) => (
+          <span key={i}>
+            ,{' '}
+            <StepPart
+              column={column}
+              worked={worked}
+              step={step}
+              onKeep={(next) => setStep(i, next)}
+            />
+          </span>
+        )),
+        '. ',
+        !givenOnce(worked.source) && (
+          <span style={{ fontSize: '0.9em' }}>
+            <ChoicePart
+              acts
+              label={filled(wording.anotherStepFor, column.name)}
+              value={undefined}
+              onChange={(kind) => setAdding(stepOf({ kind }).start)}
+              choices={stepDefinitions.map(({ start, name, about }) => ({
+                id: start.kind,
+                name,
+                about,
+              }))}
+            >
+              {wording.addAStep}
+            </ChoicePart>
+            {adding && (
+              <>
+                {': '}
+                <StepPart
+                  column={column}
+                  worked={{ ...worked, steps: [...worked.steps, adding] }}
+                  step={adding}
+                  fresh
+                  onKeep={(step) => {
+                    setAdding(undefined);
+                    if (step) change({ steps: [...worked.steps, step] });
+                  }}
+                />
+              </>
+            )}
+          </span>
+        ),
       )}
     </Sentence>
   );
@@ -209,18 +213,18 @@ function NamePart({
   const [name, setName] = useState(column.name);
   return (
     <Part
-      label={`Name of ${column.name}`}
+      label={filled(wording.nameOf, column.name)}
       editor={(close) => (
         <>
-          <Words label="Name of the column" value={name} onChange={setName} autoFocus />
+          <Words label={wording.nameOfTheColumn} value={name} onChange={setName} autoFocus />
           <div style={{ display: 'flex', gap: 8 }}>
             <MainButton
               isDisabled={name.trim() === '' || name === column.name}
               onPress={() => (keep(name.trim()), close())}
             >
-              Apply
+              {wording.apply}
             </MainButton>
-            <PlainButton onPress={() => (remove(), close())}>Delete column</PlainButton>
+            <PlainButton onPress={() => (remove(), close())}>{wording.deleteColumn}</PlainButton>
           </div>
         </>
       )}
@@ -250,7 +254,7 @@ function StepPart({
   const tried: Worked = { ...worked, steps: worked.steps.map((s) => (s === step ? held : s)) };
   return (
     <Part
-      label={`A step of ${column.name}`}
+      label={filled(wording.aStepOf, column.name)}
       defaultOpen={fresh}
       editor={(close) => (
         <>
@@ -264,9 +268,11 @@ function StepPart({
               }
               onPress={() => (onKeep(held), close())}
             >
-              Apply
+              {wording.apply}
             </MainButton>
-            <PlainButton onPress={() => (onKeep(undefined), close())}>Remove this step</PlainButton>
+            <PlainButton onPress={() => (onKeep(undefined), close())}>
+              {wording.removeThisStep}
+            </PlainButton>
           </div>
         </>
       )}
