@@ -245,7 +245,7 @@ const shareSchema = z.strictObject({
 export const personInListSchema = personSchema.extend({
   ended: z.boolean(),
   secondFactor: z.boolean(),
-  /** When they were last seen; null where they are signed in nowhere. */
+  /** When they were last seen; null if they are signed in nowhere. */
   seen: when.nullable(),
 });
 export const welcomeViewSchema = z.strictObject({
@@ -269,7 +269,7 @@ export const listPeople = defineRoute({
 });
 export type PeopleView = z.infer<(typeof listPeople)['answer']>;
 const welcomeMade = z.strictObject({
-  /** The address that lets in once; told this one time. */
+  /** The sign-in link that works once; returned this one time. */
   address: z.string(),
   mailed: z.boolean(),
 });
@@ -315,7 +315,7 @@ export const takeBackInvitation = defineRoute({
 
 const sharesSchema = z.strictObject({
   shares: z.array(shareSchema),
-  /** With whom else it could be shared: those who do not see or change it anyhow. */
+  /** People with whom it could be shared: those who cannot see or change it by their role. */
   others: z.array(personSchema),
 });
 export type SharesView = z.infer<typeof sharesSchema>;

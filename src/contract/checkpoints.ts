@@ -70,7 +70,7 @@ export const tapeLineSchema = z.strictObject({
   reason: z.string().nullable(),
   apart: z.boolean(),
   found: answerSchema.nullable(),
-  /** Where and when the same code was let in too. */
+  /** Where and when the same code was let in as well. */
   twice: z.strictObject({ at: when, who: z.string(), where: z.string() }).nullable(),
   back: z.boolean(),
 });
@@ -257,10 +257,10 @@ export const scanAnswerSchema = z.strictObject({
   recordKey: z.string(),
   shown: z.array(z.tuple([z.string(), z.string()])),
   session: z.string().nullable(),
-  /** Where it differs from the list, and passes all the same. */
+  /** Differences, if it is let in all the same. */
   differs: z.string(),
   twice: z.strictObject({ at: when, who: z.string(), where: z.string() }).nullable(),
-  /** What the reader seems to put before and behind each code. */
+  /** What the scanner seems to add before and after each code. */
   wrap: z.strictObject({ before: z.string(), after: z.string() }).nullable(),
 });
 export type ScanAnswer = z.infer<typeof scanAnswerSchema>;
@@ -318,7 +318,7 @@ export const checkpointState = defineRoute({
     of: z.number(),
     now: z.number(),
     version: z.number(),
-    /** Codes that this device and another let in while apart. */
+    /** Codes that this device and another let in while offline. */
     twice: z.array(
       z.strictObject({
         id: z.number(),
@@ -365,7 +365,7 @@ export const checkpointFilm = defineRoute({
 export const byOneselfViewSchema = z.strictObject({
   document: byOneselfSchema,
   version: z.number(),
-  /** The column of the list in which the addresses stand; null where there is none. */
+  /** The column of the list that holds the page addresses; null if there is none. */
   column: z.string().nullable(),
   sample: z.string().nullable(),
 });

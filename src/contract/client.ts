@@ -22,12 +22,12 @@ export class ApiError extends Error {
   }
 }
 
-/** Told to the window when the server knows nobody here any more. */
+/** Reported to the window when its session has ended. */
 export const signedOutEvent = 'hand-stamp:signed-out';
 
 interface AskOptions {
   signal?: AbortSignal;
-  /** A device that joined a checkpoint asks, whoever else is signed in where it runs. */
+  /** A device that joined a checkpoint asks, even if a person is signed in in the same browser. */
   device?: boolean;
 }
 type Input<R> =
@@ -35,10 +35,7 @@ type Input<R> =
     ? [input?: GivenInput<R>, options?: AskOptions]
     : [input: GivenInput<R>, options?: AskOptions];
 
-/**
- * The address of a route with what stands in its open parts, and its query. What is undefined is
- * left out.
- */
+/** The address of a route with its parameters and its query. Undefined ones are left out. */
 export const addressTo = <const N extends RouteName>(
   name: N,
   input: { params?: object; query?: object } = {},
@@ -113,7 +110,7 @@ async function answered<const N extends RouteName>(
   return data as AnswerOf<RouteOf<N>>;
 }
 
-/** What went wrong, and under what number whoever keeps this installation finds it in the log. */
+/** The problem, and the number under which an administrator finds it in the log. */
 const wordsOf = (data: { error?: unknown; request?: unknown }): string =>
   typeof data.request === 'string'
     ? `${String(data.error)} (number ${data.request})`

@@ -9,7 +9,7 @@ export const number = z.coerce
   .max(2 ** 31 - 1);
 export const byId = z.object({ id: number });
 export const ok = z.strictObject({ ok: z.literal(true) });
-/** Answer of a route that tells nothing but that it is done. */
+/** Answer of a route that only reports success. */
 export const done = { ok: true } as const;
 export const newId = z.strictObject({ id: z.number() });
 
@@ -29,7 +29,7 @@ export const revisionCountsSchema = z.strictObject({
 });
 export type RevisionCounts = z.infer<typeof revisionCountsSchema>;
 
-/** One record in an account of changes: what it was and what it is, or would be, cell by cell. */
+/** One record in an account of changes: old and new values, cell by cell. */
 export const changedRowSchema = z.strictObject({
   seq: z.number(),
   change: z.enum(['added', 'changed', 'gone']),
@@ -46,6 +46,6 @@ export const changedRowSchema = z.strictObject({
 });
 export type ChangedRow = z.infer<typeof changedRowSchema>;
 
-/** A name that somebody gives. */
+/** A name that a person enters. */
 export const nameOf = (what: string, most = 120) =>
   z.string().trim().min(1, `Enter a name for ${what}.`).max(most);

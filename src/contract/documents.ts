@@ -7,12 +7,12 @@ import { defineRoute } from './route';
 const counted = z.number().int().min(0);
 
 export const documentFactsSchema = z.strictObject({
-  /** What stands in it, paragraph by paragraph, part by part. */
+  /** The text, paragraph by paragraph, part by part. */
   texts: z.array(
     z.strictObject({
       part: z.string(),
       paragraphs: z.array(z.string()).readonly(),
-      /** Numbers of those that are no text, but where a link leads. */
+      /** Numbers of the parts that are link targets, not text. */
       leads: z.array(z.number().int()).readonly().optional(),
     }),
   ),
@@ -58,7 +58,7 @@ export const bringDocument = defineRoute({
   upload: { most: mostBytes },
   answer: documentSchema,
 });
-/** What is on this machine besides Hand Stamp. */
+/** Other programs on this computer that Hand Stamp uses. */
 export const viewTools = defineRoute({
   method: 'GET',
   path: '/api/tools',
@@ -93,7 +93,7 @@ export const shownDocument = defineRoute({
   },
 });
 
-/** For whom an example was written, and where what is known of them stands in it. */
+/** The record for which an example was written, and the places of its values. */
 export const foundPlacesSchema = z.strictObject({
   writtenFor: z.strictObject({ record: z.number(), title: z.string() }).nullable(),
   places: z.array(documentPlaceSchema),
@@ -146,7 +146,7 @@ export const findInRow = defineRoute({
   }),
   answer: z.strictObject({
     /**
-     * The column of that list that names our record, and ours that it names; null when none does.
+     * The column of that list that names our record, and ours that it names; null if there is none.
      */
     match: z.strictObject({ by: z.string(), is: z.string() }).nullable(),
     /** Rows, or paragraphs, after it that were written for others of the same. */
@@ -188,7 +188,7 @@ export const pdfsInJobSchema = z.strictObject({
       signed: z.boolean(),
       /** Opens with a password, which is kept sealed. */
       locked: z.boolean(),
-      /** Where the code comes on it, where that may differ. */
+      /** The position of the code on it, if it may differ. */
       place: placeSchema.nullable(),
       /** The record it is for. */
       record: z.strictObject({ id: z.number(), title: z.string() }).nullable(),
@@ -225,7 +225,7 @@ export const startSet = defineRoute({
  */
 const keptPdfSchema = z.strictObject({
   name: z.string(),
-  /** Its number; none where it is not kept. */
+  /** Its number; undefined if it is not stored. */
   id: z.number().int().optional(),
   note: z.string().optional(),
   locked: z.string().optional(),

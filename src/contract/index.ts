@@ -1,6 +1,6 @@
 /**
- * All that the server and whoever asks it say to one another. The routes stand under one name, the
- * shapes beside them.
+ * Everything that the server and its clients exchange. Routes have one namespace; the schemas are
+ * next to them.
  */
 import * as access from './access';
 import * as api from './api';

@@ -6,8 +6,8 @@ import { byId, fileSchema, nameOf, newId, ok, when } from './common';
 import { defineRoute } from './route';
 
 /**
- * What can be set for the whole of Hand Stamp. What is left out stays as it is, whoever else
- * changed it meanwhile.
+ * Settings of the whole installation. What is left out stays as it is, even if somebody else
+ * changed it in the meantime.
  */
 export const settingsSchema = z.object({
   /** Addresses of this machine and of private networks may be asked by the door check. */
@@ -59,7 +59,7 @@ export const printJobViewSchema = z.strictObject({
   sheets: z.number(),
   printed: z.number(),
   state: z.enum(printStates),
-  /** Why it stands or ended so, in words; blank where there is nothing to say. */
+  /** Why it waits or ended like this, in words; blank if there is nothing to say. */
   reason: z.string(),
   sent: when,
 });
@@ -75,10 +75,10 @@ const printerShape = {
   offsetY: z.number().min(-20).max(20),
   /** Dots of the finest module that its test page showed to read. */
   finest: z.number().int().min(1).max(40).nullable(),
-  /** Of a real printer, `ipp://…`; none for a stand-in. */
+  /** Of a real printer, `ipp://…`; undefined for a test printer. */
   address: z.string().trim().max(300).refine(isPrinterAddress, printerAddressWords).nullable(),
   /**
-   * Of a stand-in: what is wrong with its sheets, and whether pictures of them go into the In-tray.
+   * Of a test printer: the fault of its sheets, and whether pictures of them go into the In-tray.
    */
   faults: z.array(z.enum(paperFaults.map(({ id }) => id))).max(paperFaults.length),
   intoTray: z.boolean(),
@@ -89,7 +89,7 @@ export const printerSchema = z.object({
   faults: printerShape.faults.default([]),
   intoTray: printerShape.intoTray.default(false),
 });
-/** What is left out stays as it is, whoever else changed it meanwhile. */
+/** What is left out stays as it is, even if somebody else changed it in the meantime. */
 export const printerChangeSchema = z.object(printerShape).partial();
 
 export type Printer = z.output<typeof printerSchema>;
@@ -97,9 +97,9 @@ export type Printer = z.output<typeof printerSchema>;
 /** What came of sending something to a printer. */
 const sentSchema = z.strictObject({
   sent: z.boolean(),
-  /** What does not fit, where it was not sent for that. */
+  /** What does not fit, unless it was sent in spite of it. */
   against: z.array(z.string()),
-  /** Why it waits, in words; null where nothing is known that holds it up. */
+  /** Why it waits, in words; null if nothing is known that holds it up. */
   waits: z.string().nullable(),
 });
 export type SentToPrinter = z.infer<typeof sentSchema>;
@@ -112,10 +112,10 @@ export const printerViewSchema = z.strictObject({
   offsetX: z.number(),
   offsetY: z.number(),
   finest: z.number().nullable(),
-  /** It is at an address, which only those who keep this Hand Stamp are told. */
+  /** It has an address, which only administrators see. */
   real: z.boolean(),
   address: z.string().nullable(),
-  /** What it said of itself when it was last asked, and why it did not. */
+  /** Its last report about itself, and why it did not answer. */
   facts: printerFactsSchema.nullable(),
   asked: when.nullable(),
   trouble: z.string().nullable(),

@@ -10,7 +10,7 @@ import {
 import { byId, changedRowSchema, nameOf, newId, ok, revisionCountsSchema } from './common';
 import { defineRoute } from './route';
 
-/** What may be the same under another heading, or keys in another form. */
+/** Candidates that may be the same under another heading, or keys in another form. */
 export const rereadQuestionSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('heading'),
@@ -44,8 +44,8 @@ export const rereadToldSchema = revisionCountsSchema.extend({
 export type RereadTold = z.infer<typeof rereadToldSchema>;
 
 /**
- * What a person said is the same: columns under new headings by heading, and keys whatever their
- * form.
+ * What a person declared to be the same: columns under new headings, by heading, and keys whatever
+ * their form.
  */
 export const sameSchema = z.object({
   headings: z.record(z.string(), z.string()).default({}),
@@ -69,7 +69,7 @@ export const sheetPreviewSchema = z.strictObject({
   notes: z.array(z.string()),
   /**
    * How much of it is hidden in the file: rows, columns with the names of the first of them, and
-   * where they are.
+   * their positions.
    */
   hiddenRows: z.number(),
   hiddenColumns: z.number(),
@@ -77,8 +77,8 @@ export const sheetPreviewSchema = z.strictObject({
   hiddenAt: z.array(z.number()),
   hiddenRowsAt: z.array(z.number()),
   /**
-   * Columns whose cells link to addresses that they do not show: where they are, the name that a
-   * column of the addresses would have, how many cells, and the addresses of the first rows.
+   * Columns whose cells link to addresses that they do not show: their positions, the name for a
+   * column of the addresses, how many cells, and the addresses of the first rows.
    */
   links: z.array(
     z.strictObject({
@@ -92,7 +92,7 @@ export const sheetPreviewSchema = z.strictObject({
   filtered: z.boolean(),
   /** Cells that are blank because one above them is merged downwards. */
   merged: z.number(),
-  /** What the last row says, where it looks like a sum and not like a record. */
+  /** The last row, if it looks like a sum and not like a record. */
   sum: z.string().optional(),
 });
 export type SheetPreview = z.infer<typeof sheetPreviewSchema>;
@@ -120,7 +120,7 @@ export const takeSchema = z.object({
   ...sheetChoicesSchema.shape,
   roles: z.array(z.enum(columnRoles)).max(1000),
   name: nameOf('the job'),
-  /** Changes of a file in the In-tray are taken by themselves where nothing is lost by it. */
+  /** Changes of a file in the In-tray are applied automatically if they lose nothing. */
   follow: z.boolean().optional(),
 });
 export type TakeOptions = z.infer<typeof takeSchema>;
@@ -144,10 +144,10 @@ export const intakeSchema = z.strictObject({
   job_id: z.number().nullable(),
   list_id: z.number().nullable(),
   origin: originSchema.nullable(),
-  /** Of a re-read: what it came to, and what was said to be the same. */
+  /** Of an update: its result, and what was declared to be the same. */
   told: rereadToldSchema.nullable(),
   same: sameSchema.nullable(),
-  /** What it waits behind, in words. */
+  /** What it waits for, in words. */
   waits: z.string().optional(),
 });
 export type Intake = z.infer<typeof intakeSchema>;

@@ -73,10 +73,10 @@ export const jobViewSchema = z.strictObject({
     records: counted,
     stamps: counted,
     stampsOut: counted,
-    /** Records whose codes on the piece are all there, also those that need a look. */
+    /** Records whose codes on the piece all exist, also those that need a look. */
     drawn: counted,
     piece: counted,
-    /** Ready for what is made of the codes alone, and of those the ones not yet printed. */
+    /** Ready for outputs that use only the codes, and of those the ones not yet printed. */
     codesReady: counted,
     codesNew: counted,
   }),
@@ -84,7 +84,7 @@ export const jobViewSchema = z.strictObject({
   judging: counted,
   canUndo: z.boolean(),
   canRedo: z.boolean(),
-  /** What whoever asks may with it. */
+  /** The right of the person who asks. */
   may: rightSchema,
 });
 export type JobView = z.infer<typeof jobViewSchema>;
@@ -155,7 +155,7 @@ export const ledgerRowSchema = z.strictObject({
   ),
   page: z.number().nullable(),
   place: z.number().nullable(),
-  /** Scans of the links that it has; null where it has none. */
+  /** Scans of its links; null if it has none. */
   scans: z.number().nullable(),
 });
 export type LedgerRow = z.infer<typeof ledgerRowSchema>;
@@ -171,15 +171,15 @@ export const jumpSchema = viewSchema.extend({
   to: z.enum(['longest', 'shortest', 'scripts', 'over', 'record']),
   record: z.coerce.number().int().optional(),
   /**
-   * Index of the row in hand: of several odd ones the next below it is meant, and after the last
-   * the first again.
+   * Index of the selected row: of several problems the next one below it is meant, and after the
+   * last the first again.
    */
   after: z.coerce.number().int().optional(),
 });
 
 /**
- * Numbers of the records that whoever makes a change has before them: of a long list they are
- * judged at once, before the answer, and the others after it.
+ * Numbers of the records on the screen of the person who makes a change: in a long list they are
+ * checked at once, before the answer, and the others after it.
  */
 const seenSchema = z.array(z.number().int()).max(500).optional();
 
@@ -328,7 +328,7 @@ export const whoIsHere = defineRoute({
     others: z.array(
       z.strictObject({
         name: z.string(),
-        /** The same person in another window of theirs. */
+        /** The same person in another of their windows. */
         oneself: z.boolean(),
         record: z.number().nullable(),
         /** Its place in the list, from 1. */

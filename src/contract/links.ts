@@ -4,7 +4,7 @@ import { leadsSchema, linkRuleSchema, linkStates } from '../core/links/leading';
 import { nameOf, number, ok, when } from './common';
 import { defineRoute } from './route';
 
-/** Which links: how they stand, what one is called or where it is, of which list. */
+/** Which links: by state, by name or address, by list. */
 export const linkFilters = [
   'all',
   'open',
@@ -25,7 +25,7 @@ export const whichLinksSchema = z.object({
 });
 export type WhichLinks = z.output<typeof whichLinksSchema>;
 
-/** Where a link leads as it stands now. */
+/** Where a link leads now. */
 export const leadingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('leads'), to: z.string() }),
   z.strictObject({ kind: z.enum(['paused', 'withdrawn', 'ended']) }),
@@ -44,7 +44,7 @@ export const linkRowSchema = z.strictObject({
   code: z.string(),
   title: z.string(),
   leading: leadingSchema,
-  /** What its page said when it was asked. */
+  /** The result of the last check of its page. */
   answered: answeredSchema,
   ends: z.string().nullable(),
   printed: z.boolean(),
@@ -71,14 +71,14 @@ export const linkCountsSchema = z.strictObject({
   alone: z.number(),
   scans: z.number(),
   week: z.number(),
-  /** Asking the pages behind them whether they open. */
+  /** The check whether their pages open. */
   asking: z.strictObject({ done: z.number(), of: z.number() }).nullable(),
   asked: when.nullable(),
   lists: z.array(z.strictObject({ id: z.number(), name: z.string(), links: z.number() })),
 });
 export type LinkCounts = z.infer<typeof linkCountsSchema>;
 
-/** What a change says of a link; what it does not say is left out. */
+/** The changes of a link; what is left out stays. */
 const linkSaidSchema = linkRuleSchema.partial().extend({ title: z.string().optional() });
 
 export const linkChangeViewSchema = z.strictObject({
@@ -99,7 +99,7 @@ export const linkViewSchema = linkRowSchema.extend({
   /** Its address, as it is printed. */
   address: z.string(),
   rule: linkRuleSchema,
-  /** Where those of its column lead; null of a link by itself. */
+  /** Where the links of its column lead; null for a single link. */
   column: z
     .strictObject({ id: z.string(), name: z.string(), list: z.number(), leads: leadsSchema })
     .nullable(),
@@ -119,7 +119,7 @@ export const linkViewSchema = linkRowSchema.extend({
 });
 export type LinkView = z.infer<typeof linkViewSchema>;
 
-/** What is said of links anew: what is left out stays as it is. */
+/** Changes of links: what is left out stays as it is. */
 export const linkChangeSchema = linkRuleSchema
   .partial()
   .extend({ title: nameOf('the link', 200).optional() });
@@ -242,7 +242,7 @@ const originSchema = z
     'Enter a web address without a path, such as https://stamp.example.',
   )
   .transform((text) => (text === '' ? '' : new URL(text).origin));
-/** What is left out stays as it is, whoever else changed it meanwhile. */
+/** What is left out stays as it is, even if somebody else changed it in the meantime. */
 export const addressesChangeSchema = z.object({
   /** Blank: this machine. */
   base: originSchema.optional(),
@@ -257,13 +257,13 @@ export const viewOurAddresses = defineRoute({
   about: 'The web addresses of this installation.',
   answer: addressesViewSchema,
 });
-/** What a change of the addresses comes to. */
+/** The effect of a change of the addresses. */
 export const addressesEffectSchema = z.strictObject({
   /** Codes that runs printed with an address that would not be in force any more, by job. */
   printed: z.array(
     z.strictObject({ job: z.number(), name: z.string(), records: z.number(), origin: z.string() }),
   ),
-  /** Links whose codes would be printed anew with the next run. */
+  /** Links whose codes would change with the next print. */
   links: z.number(),
   /** Picture addresses that were given out. */
   pictures: z.number(),

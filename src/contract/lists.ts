@@ -38,8 +38,7 @@ export const listSummarySchema = z.strictObject({
 export type ListSummary = z.infer<typeof listSummarySchema>;
 
 /**
- * What is said on a piece that stands alone: the values of its one record, by the headings of the
- * purpose's sheet.
+ * The values of a piece that stands alone: those of its one record, by the headings of the purpose.
  */
 const signSchema = z.object({
   design: z.enum(starters.map((s) => s.id) as [string, ...string[]]),
@@ -114,7 +113,7 @@ export interface CellClash {
   yours: string;
 }
 
-/** A record with one problem: what its cell holds, and what it would hold when mended. */
+/** A record with one problem: what its cell contains, and what it would contain when fixed. */
 export const problemRowSchema = z.strictObject({
   record: z.number(),
   number: z.number(),

@@ -18,9 +18,9 @@ export const mailServerSchema = z.object({
   port: z.number().int().min(1).max(65535),
   /** Encrypted from the start (usually port 465), after the greeting (587), or not at all. */
   tls: z.enum(['yes', 'after', 'no']),
-  /** Who signs in; blank where nobody has to. */
+  /** The user name; blank if the server needs none. */
   user: z.string().trim().max(200),
-  /** Left out, it stays as it is; not where the machine or the name is another one. */
+  /** If left out, it stays as it is; not if the server or the user name changed. */
   password: z.string().max(500).optional(),
   senderName: z.string().trim().max(120),
   sender: address,
@@ -38,10 +38,10 @@ export const mailServerViewSchema = mailServerSchema
   .strict();
 export type MailServerView = z.infer<typeof mailServerViewSchema>;
 
-/** How the mails of a run stand. */
+/** States of the emails of a run. */
 export const mailCountsSchema = z.strictObject({
   counts: z.record(z.enum(mailStates), z.number()),
-  /** They go to whoever tries it out, and not to the persons. */
+  /** Test emails: they go to the person who tests, not to the records. */
   trial: z.string().nullable(),
   /** What keeps them from going out, in words. */
   trouble: z.string().nullable(),
@@ -53,7 +53,7 @@ export const mailLineSchema = z.strictObject({
   title: z.string(),
   address: z.string(),
   state: z.enum(mailStates),
-  /** What the server said, or why it is held. */
+  /** The server's answer, or why it is held. */
   reply: z.string(),
   at: when.nullable(),
 });

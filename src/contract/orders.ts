@@ -18,8 +18,7 @@ const lineSchema = z.strictObject({
   /** Of one that is on and starts by hand: for records of which list. */
   byHand: z.number().nullable(),
   /**
-   * Of the last day: how often it did what it is for, how often that failed, and how many wait for
-   * a yes.
+   * Of the last day: how often it finished, how often it failed, and how many wait for approval.
    */
   day: z.strictObject({ done: z.number(), failed: z.number(), asking: z.number() }),
 });
@@ -42,7 +41,7 @@ export const orderViewSchema = z.strictObject({
   trouble: z.string().nullable(),
   /** By the clock: when it is next, while it is on. */
   next: when.nullable(),
-  /** Of an incoming call: where it is called, and the values of the last one by their places. */
+  /** Of an incoming call: its address, and the values of the last call by their positions. */
   call: z
     .strictObject({ address: z.string(), places: z.array(z.tuple([z.string(), z.string()])) })
     .nullable(),
@@ -59,7 +58,7 @@ export const orderChoicesSchema = z.strictObject({
       id: z.number(),
       name: z.string(),
       list: z.number(),
-      /** What can be made of it. */
+      /** The outputs that are possible for it. */
       outputs: z.array(z.strictObject({ kind: z.string(), name: z.string(), sheets: z.boolean() })),
       pdfs: z.boolean(),
       stamps: z.array(z.strictObject({ id: z.string(), name: z.string() })),
@@ -92,13 +91,13 @@ export const rehearsalSchema = z.strictObject({
       title: z.string(),
       record: z.number().nullable(),
       /**
-       * What would be made is looked at there: a job, and the record in it by its key; null where
-       * nothing would be.
+       * Where the result can be previewed: a job, and the record in it by its key; null if there is
+       * none.
        */
       look: z.strictObject({ job: z.number(), key: z.string() }).nullable(),
       /** One for each part. */
       cells: z.array(cellSchema),
-      /** Why it stops where it stops; blank where it comes to its end. */
+      /** Why it stops there; blank if it reaches its end. */
       why: z.string(),
     }),
   ),

@@ -5,7 +5,7 @@ import { byId, when } from './common';
 import { defineRoute } from './route';
 
 export const pageSetViewSchema = z.strictObject({
-  /** Null where the records of the list have no pages. */
+  /** Null if the records of the list have no pages. */
   pages: z
     .strictObject({
       document: pageSetSchema,
@@ -55,7 +55,7 @@ export const changePages = defineRoute({
   answer: pageSetViewSchema,
 });
 export const ownPageViewSchema = z.strictObject({
-  /** Null where the job has none. */
+  /** Null if the job has none. */
   page: z
     .strictObject({
       address: z.string(),

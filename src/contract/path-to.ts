@@ -1,6 +1,5 @@
 /**
- * A path with what stands in its open parts, and its query. What is undefined or empty is left out
- * of the query.
+ * A path with its parameters and its query. Undefined or empty values are left out of the query.
  */
 export function pathTo(open: string, input: { params?: object; query?: object } = {}): string {
   const params = (input.params ?? {}) as Record<string, unknown>;

@@ -14,7 +14,7 @@ export const bodySizes = {
   folder: 32 * 2 ** 20,
 } as const;
 
-/** What is sent as bytes, its name in the header `x-file-name`, percent-encoded. */
+/** Sent as bytes, its name in the header `x-file-name`, percent-encoded. */
 export interface Upload {
   /** In bytes. */
   most: number;
@@ -29,20 +29,21 @@ interface RouteShape {
   method: Method;
   /** With `{name}` for each part that is left open. */
   path: `/${'api' | 'c' | 'f' | 'l' | 'r'}/${string}`;
-  /** What it is for, in a line. */
+  /** What it does, in a line. */
   about: string;
-  /**
-   * What whoever asks may at least: anyone, without signing in; whoever is signed in; or a right.
-   */
+  /** The least right that a request needs: anyone, without signing in; signed in; or a role. */
   right: 'anyone' | 'signed-in' | Right;
-  /** What `{id}` is: where that is shared with whoever asks, the share counts as the right does. */
+  /**
+   * The kind of thing that `{id}` is: if it is shared with the person who asks, the share counts
+   * like the role.
+   */
   of?: Thing;
   /**
-   * A program may use it with this word of the configuration (RFC 6750), besides whoever has the
+   * A program may use it with this secret of the configuration (RFC 6750), beside people with the
    * right.
    */
   bearer?: 'HAND_STAMP_METRICS_KEY';
-  /** For programs, which bring a key that may this (RFC 6750); nobody comes in by a session. */
+  /** For programs, which send a key with this right (RFC 6750); a session does not count. */
   key?: KeyRight;
   /**
    * A device that joined a checkpoint may use it too, for the one whose `{id}` it is; it says
@@ -54,14 +55,14 @@ interface RouteShape {
    * (`Idempotency-Key`).
    */
   repeats?: true;
-  /** It is no GET and changes nothing all the same, so the journal need not tell of it. */
+  /** It is not a GET and yet changes nothing, so the journal does not record it. */
   asks?: true;
   /**
-   * What it does stands on a tape of its own, with who and when, so the journal need not tell of
-   * it.
+   * Its actions are on a tape of their own, with person and time, so the journal does not record
+   * them.
    */
   tape?: true;
-  /** What stands in the open parts of the path. */
+  /** The schema of the path parameters. */
   params?: z.ZodType;
   query?: z.ZodType;
   /** JSON that is sent. */
@@ -72,9 +73,9 @@ interface RouteShape {
   answer: z.ZodType | { files: readonly string[] };
   /** Meant for pages and programs of others. */
   strangers?: boolean;
-  /** Counted among what is being answered; not so where it must answer however much that is. */
+  /** Counted among the requests in progress; not so if it must answer under any load. */
   waits?: boolean;
-  /** Its answer goes on for as long as a window is open. */
+  /** Its answer lasts as long as a window is open. */
   news?: true;
 }
 
@@ -105,9 +106,9 @@ type Field<R, K extends 'params' | 'query' | 'body'> =
 /** What a client gives. */
 export type GivenInput<R> = Field<R, 'params'> & Field<R, 'query'> & Field<R, 'body'>;
 
-/** What is answered, as JSON. */
+/** The JSON of the answer. */
 export type AnswerOf<R> = Of<R, 'answer'> extends z.ZodType ? z.output<Of<R, 'answer'>> : Response;
 
-/** The path of a route with what stands in its open parts, and its query. */
+/** The path of a route with its parameters, and its query. */
 export const addressOf = (route: Route, input: { params?: object; query?: object } = {}): string =>
   pathTo(route.path, input);

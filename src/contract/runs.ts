@@ -20,20 +20,19 @@ export type WhichRecords = (typeof whichRecords)[number];
 export const newRunSchema = z.object({
   name: nameOf('the run'),
   /**
-   * Those that are ready; all that have a code, those that need a look too; the ticked, the shown,
-   * those not printed yet or changed since among them; or those whose code failed in an earlier
-   * run.
+   * Ready records; all with a code, also those that need a look; ticked, shown, not yet printed or
+   * changed ones; or those whose code failed in an earlier run.
    */
   which: z.enum(whichRecords),
   ticked: z.array(z.number().int()).max(200_000).default([]),
-  /** Of `filtered`: what is shown, in its order. */
+  /** For `filtered`: the view, in its order. */
   view: viewSchema.optional(),
   output: outputSchema.optional(),
   /** Of `failed`: the run whose failed codes are made again. */
   from: z.number().int().optional(),
-  /** The order of the pieces, where it is not the list's or what is shown. */
+  /** The order of the pieces, if it is not the list's or the view's. */
   sort: sortSchema.optional(),
-  /** First place of the first sheet, where it differs from the job's. */
+  /** First seat of the first sheet, if it differs from the job's. */
   start: z.number().int().min(1).max(5000).optional(),
   printer: z.number().int().optional(),
 });
@@ -50,11 +49,11 @@ const leftOutSchema = z.strictObject({
   record: z.number().optional(),
 });
 
-/** What a run would make: how much, one sheet of it, and what is left out. */
+/** What a run would make: the count, one sheet of it, and what is left out. */
 export const sheetProofSchema = z.strictObject({
   pieces: z.number(),
   records: z.number(),
-  /** Of the records, those that need a look. */
+  /** How many of the records need a look. */
   look: z.number(),
   sheets: z.number(),
   /** The pieces on the sheet that was asked for; `seq` counts over the run, from 0. */
@@ -101,7 +100,7 @@ export const receiptLineSchema = z.strictObject({
   place: z.number(),
   result: z.enum(['read', 'differs', 'unread']),
   readsAs: z.string(),
-  /** Whether it was read from the paper; null where no picture showed its page. */
+  /** Whether it was read from the paper; null if no picture showed its page. */
   paper: z.enum(['read', 'not-read']).nullable(),
 });
 export type ReceiptLine = z.infer<typeof receiptLineSchema>;
@@ -131,7 +130,7 @@ export const runViewSchema = z.strictObject({
   /** Prints pieces of this run again. */
   again: z.number().nullable(),
   files: z.array(fileSchema),
-  /** Of a run of mails: how they stand. */
+  /** Of a run of emails: their states. */
   mail: mailCountsSchema.nullable(),
   /** Since when its files are not kept any more. */
   filesGone: when.nullable(),
@@ -277,7 +276,7 @@ export const runLines = defineRoute({
   query: z.object({ page: z.coerce.number().int().optional() }),
   answer: z.strictObject({ lines: z.array(receiptLineSchema) }),
 });
-/** What was read on pictures of printed sheets. */
+/** What was read in pictures of printed sheets. */
 export const paperSchema = z.object({
   pictures: z
     .array(
@@ -311,12 +310,9 @@ export const paperPictureSchema = z.strictObject({
   otherRuns: z.array(z.string()),
   /** Earlier pictures that show one of its pages: the sheet may have been printed twice. */
   before: z.array(z.string()),
-  /**
-   * By how much a scan shows the whole sheet printed beside where it should be, in mm to the right
-   * and down.
-   */
+  /** By how much a scan shows the sheet shifted, in mm to the right and down. */
   shift: z.strictObject({ x: z.number(), y: z.number() }).nullable(),
-  /** Codes of the run that do not stand on their place. */
+  /** Codes of the run that are not at their seat. */
   misplaced: z.array(z.strictObject({ title: z.string(), page: z.number(), place: z.number() })),
 });
 export type PaperPicture = z.infer<typeof paperPictureSchema>;
@@ -331,7 +327,7 @@ export const readPaper = defineRoute({
   body: paperSchema,
   answer: z.strictObject({ pictures: z.array(paperPictureSchema) }),
 });
-/** What one picture among those of a file came to, and of which run it is. */
+/** The result of one picture of a file, and its run. */
 export const paperToldSchema = z.strictObject({
   run: z.strictObject({ id: z.number(), name: z.string(), job: z.number() }).nullable(),
   /** Codes that read on it. */
@@ -388,7 +384,7 @@ const sheetOnPaperSchema = z.strictObject({
       y: z.number(),
       record: z.number(),
       title: z.string(),
-      /** Null where no picture shows the page. */
+      /** Null if no picture shows the page. */
       is: z.enum(['read', 'not-read', 'misplaced']).nullable(),
     }),
   ),

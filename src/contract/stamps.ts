@@ -21,14 +21,14 @@ export const symbologyFitSchema = z.strictObject({
   /** Of the first of them. */
   reason: z.string().optional(),
   mend: z.string().optional(),
-  /** Steps of a worked column that would mend them, and how many would still not fit. */
+  /** Steps of a worked column that would fix them, and how many would still not fit. */
   steps: workedSchema.shape.steps.optional(),
   left: z.number().optional(),
 });
 export type SymbologyFit = z.infer<typeof symbologyFitSchema>;
 
 /**
- * A symbol whose payload is masked, its modules in base64; none where the record has no such code.
+ * A symbol with a masked payload, its modules in base64; undefined if the record has no such code.
  */
 export type SealedSymbol =
   | {
@@ -51,7 +51,7 @@ const sealedSymbolShape = z.union([
   z.strictObject({
     symbol: z.null(),
     reason: z.string(),
-    /** There is one, and whoever asks may not have it. */
+    /** There is one, and the person who asks may not have it. */
     withheld: z.literal(true).optional(),
   }),
 ]);
@@ -77,7 +77,7 @@ export type DoorHost = z.infer<typeof doorHostSchema>;
 
 export const doorReportSchema = z.strictObject({
   hosts: z.array(doorHostSchema),
-  /** Distinct web addresses, how many were asked for, and what they said. */
+  /** Distinct web addresses, how many were checked, and their answers. */
   addresses: z.number(),
   asked: z.number(),
   states: z.array(
@@ -107,7 +107,7 @@ export const wantedSchema = z.object({
 });
 
 const name = nameOf('it', 80);
-/** What can be kept for other lists and jobs, under a name of its own. */
+/** What can be saved for other lists and jobs, under a name. */
 export const keepSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('look'), name, document: keptLookSchema }),
   z.object({ kind: z.literal('content'), name, document: keptContentSchema }),
@@ -116,7 +116,7 @@ export const keepSchema = z.discriminatedUnion('kind', [
 ]);
 export type Keep = z.output<typeof keepSchema>;
 const keptRow = { id: z.number(), name: z.string() };
-/** What is kept, as it is given back. */
+/** A saved item. */
 export const keptViewSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...keptRow, kind: z.literal('look'), document: keptLookSchema }),
   z.strictObject({ ...keptRow, kind: z.literal('content'), document: keptContentSchema }),

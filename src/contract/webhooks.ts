@@ -26,7 +26,7 @@ export const deliveryViewSchema = z.strictObject({
   answer: z.string().nullable(),
   at: when,
   due: when,
-  /** What is told, as JSON. */
+  /** The body of the call, as JSON. */
   body: z.string(),
 });
 export type DeliveryView = z.infer<typeof deliveryViewSchema>;

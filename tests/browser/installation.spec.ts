@@ -237,7 +237,7 @@ const asTheGuideSays: Record<string, (page: Page) => Promise<void>> = {
     ).toBe('%PDF-');
   },
   'What next': async (page) => {
-    await page.getByTitle('Help').click();
+    await page.getByTitle('Help', { exact: true }).click();
     await page.getByRole('link', { name: 'Guide', exact: true }).click();
     await page.getByLabel('Search the guide').fill('leading zeros');
     await page.getByRole('link', { name: 'Where records come from' }).first().click();

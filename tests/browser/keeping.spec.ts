@@ -42,7 +42,7 @@ test('a job is renamed, and thrown away with its list after being asked', async 
   await page.getByTitle('Rename, share or delete this job').click();
   const editor = page.getByRole('dialog');
   await editor.getByRole('button', { name: /^Delete this job/ }).click();
-  await expect(editor).toContainText('and the list spare-parts with its 2 records');
+  await expect(editor).toContainText('The list spare-parts with its 2 records is deleted too');
   await clean(page);
   await editor.getByRole('button', { name: 'Cancel' }).click();
   await editor.getByRole('button', { name: /^Delete this job/ }).click();

@@ -51,7 +51,7 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
   await page.getByRole('button', { name: 'Open 1 locked PDF' }).click();
   const sentence = page.locator('.whole');
   await expect(sentence).toContainText(
-    'On 5 PDFs (4 PDFs), each known by Loan in its file name ( 2 without a record): the code of',
+    'On 5 PDFs (4 PDFs), each known by Loan in its file name: the code of',
   );
   await expect(page.getByRole('img', { name: 'Page 1 of agreement L-0007.pdf' })).toBeVisible();
   await clean(page);

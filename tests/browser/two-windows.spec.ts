@@ -401,7 +401,7 @@ test('single keys can be switched off and then go with Alt; at 200% everything i
   page,
 }) => {
   await bringIn(page, 'keys.csv', list);
-  await page.getByTitle('Help').click();
+  await page.getByTitle('Help', { exact: true }).click();
   await page.getByRole('button', { name: 'Show keyboard shortcuts' }).click();
   await page.getByText('Single-key shortcuts on').click();
   await clean(page);

@@ -44,13 +44,13 @@ async function build(db: Database, origin: string) {
     telemetry: { enabled: false },
     logger: { disabled: true },
     database: { db, type: 'postgres' },
-    // tries are counted in the database, for all machines and for routes of ours: `tries.ts`
+    // tries are counted in the database, for all servers and for our own routes: `tries.ts`
     rateLimit: { enabled: false },
     advanced: {
       cookiePrefix: 'hand-stamp',
       useSecureCookies: origin.startsWith('https:'),
       defaultCookieAttributes: { sameSite: 'lax', httpOnly: true },
-      // whom a request comes from is told by our own gate
+      // our own gate finds out which person a request comes from
       ipAddress: { disableIpTracking: true },
     },
     emailAndPassword: {
@@ -153,14 +153,14 @@ export function authAt(origin: string, db: Database = database()): Promise<Auth>
   if (known) return known;
   const made = build(db, origin);
   ofDatabase.set(key, made);
-  // what could not be made is tried anew by the next who asks
+  // if it could not be made, the next request tries again
   made.catch(() => ofDatabase.delete(key));
   return made;
 }
 
 /**
- * Under which origin a request reaches us: the one that is set, or the name of ours that it was
- * asked by.
+ * The origin of this installation: the one that is set, or the name by which the request reached
+ * us.
  */
 export function originOf(request: { headers: Headers }): string {
   const set = configuration().HAND_STAMP_URL;
@@ -171,9 +171,7 @@ export function originOf(request: { headers: Headers }): string {
   return `${https ? 'https' : 'http'}://${host.trim().toLowerCase()}`;
 }
 
-/**
- * A cookie's value as better-auth signs it: HMAC-SHA-256 in base64 behind a dot, percent-encoded.
- */
+/** A cookie value as better-auth signs it: HMAC-SHA-256 in base64 after a dot, percent-encoded. */
 export async function signed(value: string, secret: string): Promise<string> {
   const bytes = new TextEncoder();
   const key = await crypto.subtle.importKey(
@@ -187,10 +185,7 @@ export async function signed(value: string, secret: string): Promise<string> {
   return encodeURIComponent(`${value}.${mark.toString('base64')}`);
 }
 
-/**
- * Whether a cookie of a session was given by this installation, however it stands with that session
- * now.
- */
+/** Whether this installation signed a session cookie, whatever became of that session. */
 export async function isOurs(cookie: string): Promise<boolean> {
   const token = decodeURIComponent(cookie).split('.')[0] ?? '';
   return (await signed(token, signInSecret())) === cookie;

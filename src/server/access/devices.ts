@@ -21,9 +21,9 @@ export const deviceHash = (secret: string): string =>
 const heardFor = 5;
 
 /**
- * Which device asks, by its cookie.
- * @throws Refusal 401 where none does, or it was shut out, or its time is over; 403 where it is of
- *    another checkpoint
+ * The device that sent a request, by its cookie.
+ * @throws Refusal 401 if there is no cookie, the device was removed or its time is over; 403 if it
+ *   belongs to another checkpoint
  */
 export async function deviceAsking(
   db: Database,

@@ -33,23 +33,23 @@ import { measured } from './metrics';
 import { type Belonging, belongingOf, rightOn } from './things';
 import { whoAsks, type Person } from './who';
 
-/** What a handler is given: what was asked, as the contract takes it, and by whom. */
+/** What a handler gets: the request as the contract parsed it, and who sent it. */
 export interface Asked<R extends Route = Route> extends TakenInput<R> {
   request: Request;
   db: Database;
-  /** Who asks; of routes that anyone may use, nobody looks. */
+  /** The person who asks. Not looked up for routes that anyone may use. */
   person: R extends { right: 'anyone' }
     ? undefined
     : R extends { device: true }
       ? Person | undefined
       : Person;
-  /** The device that asks, where one may. */
+  /** The device that asks, for routes that devices may use. */
   device: R extends { device: true } ? Device | undefined : undefined;
-  /** The program that asks, where the route is for programs. */
+  /** The program that asks, for routes of programs. */
   caller: R extends { key: KeyRight } ? Caller : undefined;
   /** Under what name a change is recorded. */
   actor: string;
-  /** What whoever asks may with what the path is about, shares included. */
+  /** The right of the person to the thing in the path, shares included. */
   mayHere(): Promise<Right>;
   /** The number of this request, as the log, the journal and an error page give it. */
   number: string;
@@ -57,19 +57,20 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   answerHeaders: Headers;
   /** Asks for the right again; for answers that go on for long. */
   mayStill(): Promise<boolean>;
-  /** Says what the line in the journal is about, where the path does not. */
+  /** Sets what the line in the journal is about, if the path does not say it. */
   tell(about: string): void;
 }
 
-/** What one route does, once the gate has let somebody in. */
+/** What one route does after the gate has let a request in. */
 export type Handler<R extends Route = Route> = (asked: Asked<R>) => Promise<AnswerOf<R>>;
 
 /** What every route of the contract does. */
 export type Handlers = { readonly [N in keyof Routes]: Handler<Routes[N]> };
 
 /**
- * Answered at a time, of our own people and of strangers, and the share of one who asks; whoever
- * comes beyond that is told at once to come again. News go on for as long as a window is open.
+ * Requests answered at the same time: in all, for strangers, and the share of one person. A request
+ * beyond that is refused at once and may come again. News streams last as long as a window is open
+ * and do not count.
  */
 const slots = {
   own: new Slots(150, 80),
@@ -86,11 +87,11 @@ function whoFor(request: Request, strangers: boolean): string {
 }
 
 /**
- * The one place every route goes through: from where it is asked, by whom, and whether they may;
- * whether what is asked and what is answered are as the contract says; what the journal tells of
- * it; and how errors become words.
- * @param work gives what is answered as JSON, or an answer of its own where the contract says that
- *    files are given
+ * The one place that every route goes through. It checks where a request comes from, who sends it
+ * and whether they may; it checks request and answer against the contract, writes the journal, and
+ * turns errors into words.
+ * @param work returns the JSON of the answer, or a `Response` if the contract says that the route
+ *   returns files
  */
 export function handle<const R extends Route>(route: R, work: Handler<R>) {
   const { strangers = false, waits = true, news = false } = route;
@@ -163,12 +164,12 @@ export function handle<const R extends Route>(route: R, work: Handler<R>) {
       status = code;
       if (status >= 500)
         log.error(
-          // as it is declared: what stands in its open parts may let someone in
+          // the route as it is declared: an open part of its path may be the right to enter
           { err: error, path: route.path, request: number },
           'request failed',
         );
       if (status === 503 || status === 429) answerHeaders.set('retry-after', '2');
-      // the rest of what was sent is not waited for
+      // does not wait for the rest of the body
       if (status === 408) answerHeaders.set('connection', 'close');
       return refusalOf(route.path, status, message, answerHeaders, {
         ...(status >= 500 ? { request: number } : {}),
@@ -186,14 +187,15 @@ export function handle<const R extends Route>(route: R, work: Handler<R>) {
   return Object.assign(handler, { route });
 }
 
-/** What is said of people stays in no cache, unless a route says that it may. */
+/** Answers about people are not cached, unless a route says that they may be. */
 function keptByNobody(headers: Headers): void {
   if (!headers.has('cache-control')) headers.set('cache-control', 'no-store');
 }
 
 /**
- * An answer for those who only look: without the sealed keys of proofs. Sealed they tell nothing,
- * but whoever has a list of their own could put one there and vouch for what is not theirs.
+ * An answer for people who may only read: without the sealed keys of proofs. Sealed keys tell
+ * nothing, but a person with a list of their own could put one there and prove codes that are not
+ * theirs.
  */
 export const withoutKeys = <T>(answer: T): T =>
   JSON.parse(JSON.stringify(answer).replace(/"sealed:[^"]+"/g, `"sealed:${'A'.repeat(40)}"`)) as T;
@@ -203,15 +205,15 @@ interface LetIn {
   caller?: Caller;
   device?: Device;
   mayHere(): Promise<Right>;
-  /** Where what the path is about belongs. */
+  /** The list or job to which the thing in the path belongs. */
   where(): Promise<Belonging>;
   about?: string;
 }
 const nowhere: Belonging = { list: null, jobs: [] };
 
 /**
- * Whether whoever asks may. @throws Refusal 401 for nobody, 403 for somebody who may not, the same
- * whether or not it is there
+ * Checks the right. @throws Refusal 401 if nobody is signed in, 403 if the right is missing; the
+ * same whether or not the thing exists
  */
 async function letIn(
   route: Route,
@@ -220,10 +222,10 @@ async function letIn(
   given: Record<string, string>,
   answerHeaders: Headers,
 ): Promise<LetIn> {
-  // whoever may not is not told either whether such a number can be
+  // without the right, one does not learn either whether the number is possible
   const place = route.params?.safeParse(given);
   const id = place?.success ? (place.data as { id?: number }).id : undefined;
-  // a device is only itself, whoever else is signed in where it runs
+  // a device is only itself, even if a person is signed in in the same browser
   if (route.device && new URL(request.url).searchParams.get('as') === 'device') {
     const device = await deviceAsking(db, request.headers, id);
     return {
@@ -274,9 +276,7 @@ const mayNotWords: Record<Right, string> = {
   administrator: 'Only administrators can do this. Ask one of them.',
 };
 
-/**
- * What changes something stands in the journal: that it was begun, by whom, and how it came out.
- */
+/** Every change is in the journal: that it began, who made it, and how it ended. */
 async function noted<R extends Route, T>(
   route: R,
   asked: Asked<R>,
@@ -321,7 +321,7 @@ function outcomeOf(error: unknown): string {
   return status >= 500 ? 'failed' : `refused: ${message.slice(0, 300)}`;
 }
 
-/** What it is about, by the names of then. */
+/** What the change is about, by the names at that time. */
 async function namesOf(
   db: Database,
   list: number | null,
@@ -340,10 +340,7 @@ async function namesOf(
   return row?.name ?? '';
 }
 
-/**
- * @throws Error where an answer is not as the contract says, or tells more; in development and in
- * tests only
- */
+/** @throws Error if an answer does not match the contract; in development and in tests only */
 function checkAnswer(route: Route, result: unknown): void {
   if ('files' in route.answer)
     throw new Error(`${route.path} gives files, and gave something else`);
@@ -355,8 +352,8 @@ function checkAnswer(route: Route, result: unknown): void {
 }
 
 /**
- * Does for a program what it may ask more than once (`Idempotency-Key`): in one transaction, with
- * its line in the journal. What was refused leaves no more than a line.
+ * Answers a program's request that may be repeated (`Idempotency-Key`), in one transaction with its
+ * line in the journal. A refused request leaves only the line.
  */
 async function onlyOnce<const R extends Route>(
   route: R,
@@ -387,7 +384,7 @@ async function onlyOnce<const R extends Route>(
       );
     });
   } catch (error) {
-    // the line of what was rolled back went with it
+    // the rollback removed the line too
     if (begun && request.headers.has('idempotency-key')) {
       const line = await lineFor(db, route, asked.number, entry);
       await note(db, line, outcomeOf(error)).catch(() => undefined);
@@ -441,10 +438,7 @@ function explain(error: unknown): [number, string] {
   return [500, 'Something went wrong in Hand Stamp. Nothing was changed. Try again.'];
 }
 
-/**
- * What PostgreSQL says of a request that asks for something it cannot hold or find: the request's
- * fault, not ours.
- */
+/** Errors of PostgreSQL about a value it cannot hold or find: the request is at fault. */
 function dataWords(error: unknown): [number, string] | undefined {
   const code = error instanceof Error && 'code' in error ? String(error.code) : '';
   if (code === '57014')

@@ -42,7 +42,7 @@ import {
 import { standInsFor } from './who';
 import { metricsText } from './metrics';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const accessHandlers = {
   checkpointNews: async (asked) => newsStream(asked, new Set([`checkpoint:${asked.params.id}`])),
 

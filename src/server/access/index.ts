@@ -1,6 +1,6 @@
 /**
- * Who asks and what they may: people, sessions, rights, shares, the gate that every route goes
- * through, the journal, and the masking of secrets. Uses the platform.
+ * Who asks and what they may do: people, sessions, rights, shares, the gate of every route, the
+ * journal, and the masking of secrets. Uses the platform.
  */
 export { originOf } from './auth';
 export { sealAnew } from './new-key';

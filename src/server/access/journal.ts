@@ -5,10 +5,10 @@ import type { JournalLine } from '../../contract';
 import type { Database } from '../platform';
 import type { Person } from './who';
 
-/** What a line of the journal tells. */
+/** One line of the journal. */
 export interface Note {
   person: Pick<Person, 'id' | 'name'> | undefined;
-  /** Where it is a program, what it is called. */
+  /** The name of the program, if a program did it. */
   who?: string;
   what: string;
   about?: string;
@@ -45,7 +45,7 @@ export async function settleNote(
     .execute();
 }
 
-/** Writes what was done. */
+/** Writes one action into the journal. */
 export async function note(db: Database, told: Note, outcome = 'done'): Promise<void> {
   await db
     .insertInto('journal')
@@ -140,8 +140,8 @@ export async function* journalCsv(db: Database, asked: JournalAsked): AsyncGener
 }
 
 /**
- * Secrets that a session was shown lately: they are asked for with every window of records, and
- * told once.
+ * Secrets that a session was shown lately. They are requested with every window of records, and the
+ * journal names them once.
  */
 const shownLately = new LRUCache<string, true>({ max: 2000, ttl: 3600_000 });
 

@@ -53,7 +53,7 @@ export async function listKeys(db: Database): Promise<KeyView[]> {
   }));
 }
 
-/** Makes a key: 256 bits of chance, told this once and kept as its hash. */
+/** Creates an API key: 256 random bits, returned this once and stored as a hash. */
 export async function makeKey(
   db: Database,
   wanted: { name: string; rights: KeyRight[]; list: number | null; ends: string | null },
@@ -93,9 +93,9 @@ const perMinute = 600;
 const limiter = new RateLimiterMemory({ points: perMinute, duration: 60 });
 
 /**
- * The program whose key a request brings.
- * @throws Refusal 401 without a good one, 403 where it may not, 404 where it is for another list,
- *    429 beyond its pace
+ * The program whose key a request carries.
+ * @throws Refusal 401 without a valid key, 403 if the key may not do this, 404 if it is for another
+ *   list, 429 if it asks too often
  */
 export async function callerOf(
   db: Database,

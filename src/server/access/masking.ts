@@ -3,7 +3,7 @@ import { configuration } from '../platform';
 import { secretsOf, type Column, type Values } from '../../core/records/columns';
 import { dots, sealedValue, tokenColumn } from '../../core/records/sealed';
 
-/** Tells two states of a record's secrets apart without telling them. */
+/** Tells whether two states of a record's secrets differ, without revealing them. */
 const tagOf = (secrets: readonly string[]): string =>
   createHmac('sha256', configuration().HAND_STAMP_KEY ?? 'a server without a key')
     .update(JSON.stringify(secrets))
@@ -11,8 +11,8 @@ const tagOf = (secrets: readonly string[]): string =>
     .slice(0, 12);
 
 /**
- * A record's values as they leave the server: what is secret as sealed tokens, but for the columns
- * that someone asked to see. Blanks stay blanks, since that something is missing is no secret.
+ * A record's values as they leave the server: secrets as sealed tokens, except in columns that
+ * someone asked to see. Blanks stay blank, since a missing value is not a secret.
  */
 export function maskedValues(
   columns: readonly Column[],
@@ -35,7 +35,7 @@ export const recordToken = (record: number, values: Values): Values => ({
   [tokenColumn]: sealedValue(record, tagOf([JSON.stringify(values)])),
 });
 
-/** Words about a record, such as what is wrong with it, that quote nothing secret. */
+/** Words about a record, such as its problems, that do not quote a secret. */
 export function maskedText(columns: readonly Column[], values: Values, text: string): string {
   return secretsOf(columns).reduce((words, { id }) => {
     const value = (values[id] ?? '').trim();
@@ -43,7 +43,7 @@ export function maskedText(columns: readonly Column[], values: Values, text: str
   }, text);
 }
 
-/** The same of some cells of a record, for accounts of what was changed. */
+/** The same for some cells of a record, in accounts of changes. */
 export function maskedCells(
   columns: readonly Column[],
   record: number,

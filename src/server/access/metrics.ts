@@ -24,8 +24,7 @@ function countedHere(): Metrics {
 }
 
 /**
- * Begins to measure how long an answer takes; what it returns is told how it came out, and gives
- * the seconds.
+ * Starts to measure an answer. Call the returned function with the result; it returns the seconds.
  */
 export function measured(route: Route): (status: number) => number {
   const end = metrics().answers.startTimer({ route: route.path, method: route.method });
@@ -33,8 +32,8 @@ export function measured(route: Route): (status: number) => number {
 }
 
 /**
- * What this process counted, and how the queue, the workers, runs and read-back stand for all
- * processes together, as the database knows it (Prometheus text format 0.0.4).
+ * The counts of this process, and the state of queue, workers, runs and read-back for all
+ * processes, from the database (Prometheus text format 0.0.4).
  */
 export async function metricsText(db: Database): Promise<{ text: string; type: string }> {
   const registry = new Registry();

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { type Database, proofKeyPlaces, reseal } from '../platform';
 import { secretFrom } from './auth';
 
-/** Columns in which a sealed text stands by itself. */
+/** Columns that hold a sealed text and nothing else. */
 const plain = [
   ['connections', 'password'],
   ['documents', 'password'],
@@ -16,10 +16,10 @@ const marked = [
   ['order_versions', 'document'],
 ] as const;
 /**
- * Seals all that is sealed with another key, in one transaction. Sessions end, since their cookies
+ * Seals everything again with another key, in one transaction. Sessions end, since their cookies
  * are signed with the key.
- * @returns how many values were sealed anew
- * @throws Error where something does not open with the key of now; nothing is changed then
+ * @returns the number of values that were sealed again
+ * @throws Error if a value does not open with the current key; then nothing is changed
  */
 export async function sealAnew(db: Database, from: string, to: string): Promise<number> {
   let count = 0;

@@ -24,7 +24,7 @@ const loadJudge = () =>
 
 const commonest = new Set<string>(dictionary.passwords as readonly string[]);
 
-/** @throws Refusal with what is wrong with a password, in words */
+/** @throws Refusal that says what is wrong with a password */
 export async function checkPassword(password: string, known: readonly string[]): Promise<void> {
   const trouble = passwordTrouble(
     password,

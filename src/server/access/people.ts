@@ -89,8 +89,8 @@ async function makeWelcome(db: Database, origin: string, welcome: NewWelcome): P
 }
 
 /**
- * The address for the first person of an empty installation, who keeps it; none where there is
- * anybody. The one before it is good no more.
+ * The sign-in link for the first person of an empty installation, who becomes its administrator;
+ * undefined if there is anybody. An earlier link stops working.
  */
 export async function firstWelcome(db: Database, origin: string): Promise<string | undefined> {
   const somebody = await db.selectFrom('people').select('id').limit(1).executeTakeFirst();
@@ -103,7 +103,7 @@ export async function firstWelcome(db: Database, origin: string): Promise<string
   });
 }
 
-/** @throws Refusal where somebody of that address is one of us already */
+/** @throws Refusal if a person with that email address exists */
 export async function invite(
   db: Database,
   origin: string,
@@ -140,8 +140,7 @@ export async function takeBackInvitation(db: Database, id: string): Promise<void
 }
 
 /**
- * An address by which someone sets their password anew. @throws Refusal where they are not one of
- * us
+ * A link by which a person sets a new password. @throws Refusal if they are not an active person
  */
 export async function resetFor(
   db: Database,
@@ -163,8 +162,8 @@ export async function resetFor(
 }
 
 /**
- * Counts that somebody asks for a new password, whether there is anybody of that mail address or
- * not. @throws Refusal 429 after too many
+ * Counts that someone asked for a new password, whether or not the email address is known. @throws
+ * Refusal 429 after too many
  */
 export async function countForgotten({ db, request }: AtTheDoor, email: string): Promise<void> {
   await takeTry(db, 'forgotten-place', placeOf(request), 60);
@@ -172,8 +171,8 @@ export async function countForgotten({ db, request }: AtTheDoor, email: string):
 }
 
 /**
- * The address for whoever forgot their password; undefined where there is nobody of that mail
- * address, which whoever asks is not told.
+ * The link for a person who forgot their password; undefined if the email address is unknown. The
+ * person who asks does not learn which.
  */
 export async function forgottenBy(
   { db }: Pick<AtTheDoor, 'db'>,
@@ -216,9 +215,9 @@ export async function viewWelcome(db: Database, token: string) {
 }
 
 /**
- * Comes in by an address that lets in once. It is used up with the change that it is for, in one
- * transaction, so that two who come at once are not two.
- * @throws Refusal where it is no good, or the password will not do
+ * Signs in by a link that works once. The link is used up in the same transaction as the change it
+ * is for, so two visits at once do not both work.
+ * @throws Refusal if the link is not valid, or the password is refused
  */
 export async function takeWelcome(
   at: AtTheDoor,
@@ -250,12 +249,12 @@ export async function takeWelcome(
       return used.person_id!;
     }
     if (used.kind === 'first') {
-      // whoever comes first waits for nobody, and nobody comes first twice
+      // the first person waits for nobody, and cannot be created twice
       await sql`select pg_advisory_xact_lock(hashtextextended('first person', 0))`.execute(tx);
       const somebody = await tx.selectFrom('people').select('id').limit(1).executeTakeFirst();
       if (somebody) throw new Refusal(gone, 404);
     }
-    // what was made for the same person before lets nobody in any more
+    // earlier links for the same person stop working
     await tx
       .deleteFrom('welcomes')
       .where((e) => e.or([e('email', '=', email), e('kind', '=', 'first')]))
@@ -269,8 +268,7 @@ export async function takeWelcome(
     about: email,
     request: at.number,
   });
-  // with a second factor the password alone is not enough, so whoever sets it anew signs in as
-  // always
+  // with a second factor, the password alone is not enough: the person signs in as always
   if (shown.kind !== 'reset') await openSession(at, person);
 }
 
@@ -319,9 +317,9 @@ async function withoutSessions(db: Database, person: string): Promise<void> {
 }
 
 /**
- * Changes what someone may, or whether they are one of us. In force with their next request.
- * @returns what was changed, for the journal
- * @throws Refusal where nobody would keep this Hand Stamp any more
+ * Changes a person's role, or deactivates them. Effective with their next request.
+ * @returns what changed, for the journal
+ * @throws Refusal if no administrator would be left
  */
 export async function changePerson(
   db: Database,

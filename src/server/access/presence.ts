@@ -10,8 +10,8 @@ const told = (db: Database, job: number) =>
   sql`select pg_notify('hand_stamp_news', ${`here:${job}`})`.execute(db);
 
 /**
- * A window says that somebody has a job open and at which record, or that they leave it; others
- * hear of what is new in it.
+ * A window reports which job and record somebody has open, or that they left; the others hear what
+ * is new in it.
  */
 export async function sayHere(
   db: Database,

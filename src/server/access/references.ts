@@ -9,13 +9,13 @@ import { type Belonging, rightOver } from './things';
 import type { Person } from './who';
 
 /**
- * Asks for the rights of everything that a request names inside what it sends: a document on a
- * piece, a list that a worked column looks into, a list whose rows a document repeats. The right of
- * the path says nothing about those.
+ * Checks the rights to everything that a request names inside its body: a document under a piece, a
+ * list that a worked column looks into, a list whose rows a document repeats. The right of the path
+ * does not cover those.
  *
- * What is there already may stay: someone with the right has put it there.
- * @param where what the path is about
- * @throws Refusal 403, the same whether or not it is there
+ * A reference that exists already may stay: somebody with the right put it there.
+ * @param where the list or job of the path
+ * @throws Refusal 403, the same whether or not the thing exists
  */
 export async function checkReferences(
   db: Database,
@@ -57,7 +57,7 @@ export async function mayName(
     : includes(person.right, 'viewer');
 }
 
-/** Secret columns are read by those who may change their list; the others by those who may look. */
+/** People who may edit a list may read its secret columns; viewers may read the others. */
 async function neededOf(db: Database, list: number, read: readonly string[]): Promise<Right> {
   const columns = await columnsOf(db, list);
   return columns.some((c) => read.includes(c.id) && isSecret(c, columns)) ? 'editor' : 'viewer';

@@ -4,13 +4,12 @@ import { type Database, joined, Refusal } from '../platform';
 import type { Caller } from './keys';
 
 /**
- * Does what is asked once for its name (`Idempotency-Key`): asked again within a day, it is
- * answered as before. The name is kept in the transaction of the work, so that after a kill either
- * both are there or neither is. What was refused is forgotten, so that it can be mended and asked
- * again.
- * @param sent what is asked: a value, or the bytes of a file
- * @param work does it on the database that it is given
- * @throws Refusal 409 while it is being done; 422 where the name stands for something else
+ * Does a request once for its name (`Idempotency-Key`). If it is repeated within a day, it gets the
+ * first answer again. The name is stored in the transaction of the work, so after a kill both exist
+ * or neither. A refused request is forgotten, so that it can be corrected and sent again.
+ * @param sent the request: a value, or the bytes of a file
+ * @param work runs on the database that it is given
+ * @throws Refusal 409 while the first one runs; 422 if the name was used for a different request
  */
 export async function repeated<T>(
   db: Database,

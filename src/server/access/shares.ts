@@ -3,7 +3,7 @@ import { includes, rightWords, type SharedRight } from '../../core/access/rights
 import { type Database, Refusal } from '../platform';
 import type { Person } from './who';
 
-/** What is shared: a list with all its jobs, or one job. */
+/** The shared thing: a list with all its jobs, or one job. */
 export type Shared = { list: number } | { job: number };
 
 const of = (shared: Shared) =>
@@ -12,8 +12,8 @@ const column = (shared: Shared) => ('list' in shared ? 'list_id' : 'job_id');
 const number = (shared: Shared) => ('list' in shared ? shared.list : shared.job);
 
 /**
- * With whom something is shared, and with whom it could be. Someone who has it by a share alone
- * sees the names of those who have it too, and nobody else.
+ * The people with whom something is shared, and those with whom it could be. A person who has it by
+ * a share sees only the names of the others who have it.
  */
 export async function sharesOf(
   db: Database,
@@ -43,8 +43,8 @@ export async function sharesOf(
 }
 
 /**
- * Shares something with someone, or no longer. Returns what was done, for the journal. @throws
- * Refusal where there is nobody of that name, or it is not there
+ * Shares something with a person, or stops sharing it. Returns what was done, for the journal.
+ * @throws Refusal if the person or the thing does not exist
  */
 export async function shareWith(
   db: Database,

@@ -57,13 +57,13 @@ async function done(
   return ((await response.json().catch(() => ({}))) ?? {}) as Record<string, unknown>;
 }
 
-/** Whoever comes in is no longer the demo's visitor who went out. */
+/** A person who signs in is no longer the demo's visitor who signed out. */
 const forgetOut = ({ answerHeaders }: AtTheDoor): void =>
   answerHeaders.append('set-cookie', `${outCookie}=; Path=/; Max-Age=0; HttpOnly; SameSite=Lax`);
 
 /**
- * Signs someone in by mail address and password. That somebody is not there, is one of us no more,
- * or gave a wrong password is answered alike, in words and in the time it takes.
+ * Signs a person in by email address and password. An unknown person, a deactivated one and a wrong
+ * password get the same answer, in words and in time.
  * @throws Refusal 401, or 429 after too many tries
  */
 export async function signInByPassword(
@@ -74,7 +74,7 @@ export async function signInByPassword(
   const ofPlace = await takeTry(db, 'place', placeOf(request), mostTries.place);
   const wide = await takeTry(db, 'sign-in', email, Infinity);
   const many = (await triesOf(db, 'sign-in', email)) > mostTries.many;
-  // a browser in which they signed in before is known, whatever others try meanwhile
+  // a browser in which they signed in before keeps its own count, whatever others try
   const known = await knownAs(request, email);
   const ofPerson = await takeTry(
     db,
@@ -94,7 +94,7 @@ export async function signInByPassword(
       at,
       (api) =>
         api.signInEmail({
-          // of somebody who is one of us no more, no password is right
+          // for a deactivated person, no password is right
           body: { email, password: person?.ended ? randomText(30) : password },
           headers: request.headers,
           asResponse: true,
@@ -222,10 +222,7 @@ export async function signInByPasskey(at: AtTheDoor, response: unknown): Promise
   await note(at.db, { person, what: 'Signed in with a passkey', request: at.number });
 }
 
-/**
- * What makes passkeys wants to know where it was asked from; the gate has seen to it that that is
- * ours.
- */
+/** the passkey library needs the origin of the request; the gate has checked that it is ours */
 function withOrigin(request: Request): Headers {
   const headers = new Headers(request.headers);
   if (!headers.has('origin')) headers.set('origin', originOf(request));
@@ -251,9 +248,7 @@ export async function signOut(at: AtTheDoor): Promise<void> {
     );
 }
 
-/**
- * A visitor of the demo becomes another of its people. @throws Refusal 404 where there is no demo
- */
+/** A visitor of the demo becomes another of its people. @throws Refusal 404 outside the demo */
 export async function becomeStandIn(at: AtTheDoor, person: string): Promise<void> {
   const people = await standInsFor(at.db, at.request.headers);
   if (!people.some((p) => p.id === person))
@@ -262,7 +257,7 @@ export async function becomeStandIn(at: AtTheDoor, person: string): Promise<void
   forgetOut(at);
 }
 
-/** A session for someone of whom is known that it is they. */
+/** A session for a person whose identity is proven. */
 export async function openSession(at: AtTheDoor, person: string): Promise<void> {
   const auth = await authAt(originOf(at.request), at.db);
   const context = await auth.$context;
@@ -283,7 +278,7 @@ const signedCookie = (
 ): string =>
   `${name}=${value}; Path=/; HttpOnly; SameSite=Lax${maxAge ? `; Max-Age=${maxAge}` : ''}${secure ? '; Secure' : ''}`;
 
-/** Where someone is signed in, and by what. */
+/** Where a person is signed in, and by which method. */
 export async function viewSignIn({ db, request }: AtTheDoor, person: Person): Promise<SignInView> {
   const sessions = await db
     .selectFrom('sessions')
@@ -336,7 +331,7 @@ export async function endSessions(
   await query.execute();
 }
 
-/** @throws Refusal where the password of now is wrong, or the next one will not do */
+/** @throws Refusal if the current password is wrong, or the new one is refused */
 export async function changePassword(
   at: AtTheDoor,
   person: Person,
@@ -395,8 +390,8 @@ export async function removePasskey(db: Database, person: Person, id: string): P
 }
 
 /**
- * Has better-auth do something for which somebody gives their password again. @throws Refusal where
- * it is not that
+ * Lets better-auth do something that needs the password again. @throws Refusal if the password is
+ * wrong
  */
 async function withPassword(
   at: AtTheDoor,

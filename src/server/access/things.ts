@@ -15,7 +15,7 @@ const one = (list: number | null | undefined, job?: number): Belonging => ({
   jobs: job === undefined ? [] : [job],
 });
 
-/** Where each thing belongs. What is not there belongs nowhere. */
+/** The list or job to which each thing belongs. What does not exist belongs nowhere. */
 const places: Record<Thing, (db: Database, id: number) => Promise<Belonging>> = {
   list: async (db, id) => {
     const jobs = await db.selectFrom('jobs').select('id').where('list_id', '=', id).execute();
@@ -69,7 +69,7 @@ const places: Record<Thing, (db: Database, id: number) => Promise<Belonging>> = 
 export const belongingOf = (db: Database, thing: Thing, id: number): Promise<Belonging> =>
   places[thing](db, id);
 
-/** What someone may with a thing: what they may anyhow, or what is shared with them. */
+/** A person's right to a thing: their role, or what is shared with them. */
 export async function rightOn(
   db: Database,
   person: Pick<Person, 'id' | 'right'>,
@@ -83,8 +83,8 @@ export async function rightOn(
     .where('person_id', '=', person.id)
     .where((e) => e.or([e('list_id', '=', list ?? -1), e('job_id', 'in', [...jobs, -1])]))
     .execute();
-  // whoever sees one job of a list sees the list that it is made from, and changes it only where
-  // the list is shared so
+  // a person who sees one job also sees its list, and may change the list only if the list itself
+  // is shared that way
   return greatest([
     person.right,
     ...shares.map((s) => (thing === 'list' && s.list_id === null ? ('viewer' as const) : s.right)),
@@ -99,9 +99,7 @@ export const rightOver = async (
   id: number,
 ): Promise<Right> => rightOn(db, person, thing, await belongingOf(db, thing, id));
 
-/**
- * Which of some lists, or a job of theirs, someone may change, and so see what is secret in them.
- */
+/** Which of some lists a person may change (or a job of them), and so see secrets in. */
 export async function mayChange(
   db: Database,
   person: Pick<Person, 'id' | 'right'>,
@@ -119,7 +117,7 @@ export async function mayChange(
   return new Set(lists.filter((list) => may.has(list)));
 }
 
-/** Which lists and jobs someone sees; undefined where that is all of them. */
+/** The lists and jobs that a person sees; undefined if that is all of them. */
 export async function seenBy(
   db: Database,
   person: Pick<Person, 'id' | 'right'>,

@@ -18,8 +18,8 @@ export interface Try {
 }
 
 /**
- * Counts a try before it is made, so that many at once are no more than the same one after the
- * other. Whether there is anybody of that name makes no difference.
+ * Counts a try before it is made, so that many at once count like one after the other. It makes no
+ * difference whether the name is known.
  * @param most tries in a quarter of an hour
  * @throws Refusal 429, with the minutes to wait
  */
@@ -67,7 +67,7 @@ export async function triesOf(db: Database, kind: string, of: string): Promise<n
   return n;
 }
 
-/** @throws Refusal 429 where there were so many tries, without counting one more */
+/** @throws Refusal 429 after so many tries, without counting one more */
 export async function checkTries(
   db: Database,
   kind: string,
@@ -77,7 +77,7 @@ export async function checkTries(
   refuse(await waitFor(db, keyOf(kind, of), most));
 }
 
-/** Minutes to wait; 0 where there were fewer than `most`. */
+/** Minutes to wait; 0 if there were fewer than `most`. */
 async function waitFor(db: Database, key: string, most: number): Promise<number> {
   const { n, first } = await db
     .selectFrom('tries')

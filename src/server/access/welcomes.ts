@@ -1,6 +1,6 @@
 import type { Database } from '../platform';
 
-/** Addresses that were sent to someone before let nobody in any more. */
+/** Earlier links for a person stop working. */
 export async function withoutWelcomes(db: Database, person: string): Promise<void> {
   await db.deleteFrom('welcomes').where('person_id', '=', person).execute();
 }

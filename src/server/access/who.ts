@@ -7,9 +7,9 @@ export interface Person {
   id: string;
   name: string;
   email: string;
-  /** For the whole of Hand Stamp; what is shared with them comes to it. */
+  /** Their role for all of Hand Stamp; shares are added to it. */
   right: Right;
-  /** The id of the session, where there is one. */
+  /** The id of the session, if there is one. */
   session: string | null;
   standIn: boolean;
 }
@@ -26,9 +26,9 @@ export const cookieIn = (headers: Headers, name: string): string | undefined =>
     ?.slice(name.length + 1);
 
 /**
- * Who asks, by the session that a request carries; undefined where there is none, or none any more.
- * @param renewed takes the cookies of a session that is used and so lasts longer; without it, as
- *    for pages, which cannot hand cookies on, the session is left as it is
+ * The person who asks, by the session of a request; undefined without a valid one.
+ * @param renewed receives the cookies of a session whose time was extended; without it (pages
+ *   cannot set cookies) the session is left as it is
  */
 export async function whoAsks(
   db: Database,
@@ -64,14 +64,14 @@ export async function whoAsks(
   return visitor(db, headers);
 }
 
-/** Whether somebody signed in so long ago that they do it again. */
+/** Whether a person signed in so long ago that they have to do it again. */
 const isOver = ({ createdAt }: { createdAt: Date | string }): boolean =>
   clock.now() - new Date(createdAt).getTime() > sessionDays * 24 * 3_600_000;
 
 /**
- * A demo's visitor, who is taken for its coordinator. Only where the start command says so, in a
- * database that holds the demo, asked from this very machine by its own name, and as one of the
- * demo's made-up people.
+ * A demo's visitor, who is treated as its coordinator. Only if the start command allows it, the
+ * database holds the demo, the request comes from this computer by its own name, and the person is
+ * one of the demo's made-up people.
  */
 async function visitor(db: Database, headers: Headers): Promise<Person | undefined> {
   const email = configuration().HAND_STAMP_VISITOR;

@@ -74,7 +74,7 @@ interface Row {
   values: Values;
 }
 
-/** Records as programs see them; their pictures are given an address where they had none. */
+/** Records as programs see them. A record without a picture address gets one. */
 async function told(
   db: Database,
   list: ListOf,
@@ -86,7 +86,7 @@ async function told(
   const shown = columns.filter((c) => all || !isSecret(c, columns));
   const page = columns.find(holdsPages);
   const first = stamps[0];
-  // a picture tells what its code says
+  // a picture reveals what its code says
   const pictures =
     first && (all || !saysSecret(first, columns))
       ? await givePictures(
@@ -135,7 +135,7 @@ export const linkTagOf = (link: z.infer<typeof apiLinkSchema>): string =>
 
 const writeCursor = (place: string): string => Buffer.from(place).toString('base64url');
 
-/** @throws Refusal where it is none that we gave */
+/** @throws Refusal if we did not give this cursor */
 function readCursor(cursor: string, form: RegExp): string {
   const place = Buffer.from(cursor, 'base64url').toString();
   if (!form.test(place)) throw new Refusal('This cursor is not valid. Start without a cursor.');
@@ -324,8 +324,8 @@ export async function apiChangeRecord(
 }
 
 /**
- * Does something while nobody else changes a list, so that what was compared with `If-Match` is
- * what is changed.
+ * Does something while nobody else changes a list, so that the state that was compared with
+ * `If-Match` is the one that is changed.
  */
 const unchanged = <T>(db: Database, list: number, work: (tx: Database) => Promise<T>): Promise<T> =>
   db.transaction().execute(async (tx) => {
@@ -347,8 +347,8 @@ export async function apiRemoveRecord(
 }
 
 /**
- * The code of a record as a picture. @throws Refusal where it has none, it is secret to the key, or
- * it does not read back
+ * The code of a record as a picture. @throws Refusal if the record has none, it is secret to the
+ * key, or it does not read back
  */
 export async function apiCode(
   db: Database,
@@ -463,8 +463,8 @@ export async function apiStartRun(
 }
 
 /**
- * The head of a file of a run. @throws Refusal where it is not of that run, or tells something
- * secret that the key does not see
+ * The headers of a file of a run. @throws Refusal if the file is not of that run, or contains a
+ * secret that the key may not see
  */
 export async function apiRunFile(db: Database, caller: Caller, run: number, file: number) {
   const of = await db
@@ -477,8 +477,7 @@ export async function apiRunFile(db: Database, caller: Caller, run: number, file
 }
 
 /**
- * A link that a key may see: of its list, and not for one person where it does not see what is
- * secret.
+ * A link that a key may see: of its list, and not for one person if the key may not see secrets.
  */
 export async function apiLink(
   db: Database,

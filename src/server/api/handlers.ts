@@ -26,7 +26,7 @@ import { baseAddress, streamed, readFilePieces } from '../platform';
 
 const types = { svg: 'image/svg+xml', png: 'image/png' };
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const apiHandlers = {
   apiJob: async ({ db, params }) => apiJob(db, params.id),
 

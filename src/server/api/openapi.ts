@@ -20,7 +20,7 @@ function parametersOf(schema: z.ZodType | undefined, at: 'path' | 'query'): Json
     name,
     in: at,
     required: at === 'path' || required.includes(name),
-    // what stands in an address is text; the schema says what it is read as
+    // parameters in an address are text; the schema says how they are parsed
     schema: Object.keys(of).length > 0 ? of : { type: 'string' },
   }));
 }

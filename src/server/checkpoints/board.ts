@@ -22,7 +22,7 @@ async function readSessions(db: Database, at: CheckpointAt): Promise<string[]> {
   return names.includes(session.now) ? names : [session.now, ...names];
 }
 
-/** What stands in a column, with several in a cell taken by themselves. */
+/** The values of a column; several in one cell are taken separately. */
 async function valuesOf(db: Database, list: number, column: string): Promise<string[]> {
   const { rows } = await sql<{ value: string }>`
     select distinct trim(value) as value
@@ -31,7 +31,7 @@ async function valuesOf(db: Database, list: number, column: string): Promise<str
   return rows.map((row) => row.value);
 }
 
-/** The sessions that a column would make. @throws Refusal where it is secret */
+/** The sessions that a column would make. @throws Refusal if it is secret */
 export async function columnSessions(
   db: Database,
   checkpoint: number,
@@ -49,7 +49,10 @@ export async function columnSessions(
 const bySession = ({ rule }: CheckpointAt): boolean =>
   rule.session.kind !== 'none' && rule.often !== 'once';
 
-/** Records that came in where they count together; in a session where it is counted by those. */
+/**
+ * Records that were let in at the checkpoints that count together; per session if the rule counts
+ * so.
+ */
 async function inNow(db: Database, at: CheckpointAt, session: string | null): Promise<Set<number>> {
   const { rows } = await sql<{ record_id: number }>`
     select distinct s.record_id from checkpoint_scans s join checkpoints c on c.id = s.checkpoint_id
@@ -59,8 +62,7 @@ async function inNow(db: Database, at: CheckpointAt, session: string | null): Pr
 }
 
 /**
- * For so long, in ms, fifty devices that ask after every scan are told the same, and it is counted
- * once.
+ * For so long, in ms, fifty devices that ask after every scan get the same counts, calculated once.
  */
 const countedFor = 400;
 const arrived = oncePerProcess(
@@ -88,7 +90,7 @@ async function countArrived(
   return counted(expected, inside);
 }
 
-/** Whoever came in and is expected no more is in all the same. */
+/** A person who was let in and is no longer expected is still in. */
 function counted(
   expected: readonly Expected[],
   inside: ReadonlySet<number>,
@@ -149,7 +151,7 @@ interface Line {
   other_where: string | null;
 }
 
-/** Lines of a tape, each with the other one by which the same code was let in while apart. */
+/** Lines of a tape, each with the other line that let the same code in while offline. */
 export const tapeRows = (checkpoint: number, before: number | undefined, limit: number) =>
   sql<Line>`
     select s.id, s.key, s.at, s.answer, s.why, s.title, s.record_key, s.session, s.who, s.how,

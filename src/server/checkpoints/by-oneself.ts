@@ -34,8 +34,8 @@ import { before } from './scanning';
 const pathOf = (checkpoint: number): string => `/in/${checkpoint}`;
 
 /**
- * The column in which the addresses of the pages stand: those of the records' own pages, and where
- * to check in behind.
+ * The column of the page addresses: those of the records' own pages; the check-in is one step
+ * further.
  */
 const addressColumn = (columns: readonly Column[], checkpoint: number): Column | undefined =>
   columns.find((c) => {
@@ -71,9 +71,9 @@ export async function viewByOneself(db: Database, id: number): Promise<ByOneself
 }
 
 /**
- * Says whether and how people check in by themselves. Whoever is in the list has an address for it
- * then, and each question a column.
- * @throws Refusal where it was said anew meanwhile (409), or a question cannot be asked so
+ * Sets whether and how people check in by themselves. Every person in the list then has an address,
+ * and every question has a column.
+ * @throws Refusal if it was changed in the meantime (409), or a question is not possible
  */
 export async function changeByOneself(
   db: Database,
@@ -125,8 +125,8 @@ const saidAnew = () =>
   );
 
 /**
- * An address for each record: its own page, which shows nothing unless somebody opens it, and the
- * way in behind.
+ * An address for each record: its own page, which shows nothing until somebody opens it, and the
+ * check-in after it.
  */
 async function startAddresses(
   db: Database,
@@ -171,7 +171,7 @@ const columnsOf = async (db: Database, list: number): Promise<Column[]> =>
   (await db.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirstOrThrow())
     .columns;
 
-/** The column of a question, made where there is none. */
+/** The column of a question; created if missing. */
 async function columnFor(
   db: Database,
   list: number,
@@ -222,7 +222,7 @@ async function pageAt(db: Database, page: string, checkpoint: number): Promise<P
   };
 }
 
-/** Why nobody checks in here now, in words; undefined where they do. */
+/** Why nobody can check in here now, in words; undefined if they can. */
 function closedWords({ at, document }: Page, now: number): string | undefined {
   if (!document.open) return 'Check-in is closed at the moment.';
   const ends = [document.ends, at.rule.ends].flatMap((end) => (end ? [Date.parse(end)] : []));
@@ -232,9 +232,7 @@ function closedWords({ at, document }: Page, now: number): string | undefined {
   return undefined;
 }
 
-/**
- * The page of one person: a form without scripts, with their name and what they answered before.
- */
+/** The page of one person: a form without scripts, with their name and their earlier answers. */
 export async function checkInPage(db: Database, id: string, checkpoint: number): Promise<Response> {
   const page = await pageAt(db, id, checkpoint);
   if (!page) return noPageHere();
@@ -322,8 +320,8 @@ function formPage(
 }
 
 /**
- * In a quarter of an hour: pages from one place that are not there, and answers at one page. A hall
- * full of guests is behind one address, so what is right is not counted for the place.
+ * In a quarter of an hour: requests from one place for pages that do not exist, and answers at one
+ * page. A hall full of guests has one address, so valid requests do not count for the place.
  */
 const tries = { place: 60, page: 20 };
 /**
@@ -332,10 +330,7 @@ const tries = { place: 60, page: 20 };
  */
 const keeping = heavy(3, 100);
 
-/**
- * Takes what somebody sends: they are in, it stands on the tape as theirs, and their answers in the
- * list.
- */
+/** Accepts a person's form: they are in, the tape says so, and their answers are in the list. */
 export async function checkInByOneself(
   db: Database,
   id: string,

@@ -8,8 +8,8 @@ import { devicesOf } from './devices';
 import { checkpointAt, proves } from './rows';
 
 /**
- * Makes a checkpoint for the codes of a list: once each, with its name and what else tells a person
- * apart shown.
+ * Creates a checkpoint for the codes of a list: once each, showing the title and what else tells
+ * people apart.
  */
 export async function makeCheckpoint(
   db: Database,
@@ -113,7 +113,7 @@ export async function viewCheckpoint(db: Database, id: number): Promise<Checkpoi
   };
 }
 
-/** @throws Refusal in words where a rule asks for what is not there or must not be shown */
+/** @throws Refusal in words if a rule uses a missing column or one that must not be shown */
 async function checkRule(db: Database, rule: Rule): Promise<void> {
   const lists = await db
     .selectFrom('lists')
@@ -168,7 +168,7 @@ async function checkRule(db: Database, rule: Rule): Promise<void> {
   }
 }
 
-/** Says anew what a checkpoint is. @throws Refusal 409 where it was said anew meanwhile */
+/** Changes the rule of a checkpoint. @throws Refusal 409 if it was changed in the meantime */
 export async function changeCheckpoint(
   db: Database,
   id: number,
@@ -176,7 +176,7 @@ export async function changeCheckpoint(
 ): Promise<CheckpointView> {
   if (change.rule) await checkRule(db, change.rule);
   await db.transaction().execute(async (tx) => {
-    // those who say which count together do so one after the other
+    // changes of which checkpoints count together wait for one another
     if (change.together)
       await sql`select pg_advisory_xact_lock(hashtextextended('checkpoint circles', 0))`.execute(
         tx,
@@ -205,7 +205,7 @@ export async function changeCheckpoint(
     if (change.together) {
       const circle = Math.min(id, ...change.together);
       const all = [id, ...change.together];
-      // whoever is left alone counts by itself again
+      // a checkpoint that is left alone counts by itself again
       await sql`
         update checkpoints set circle = null
           where circle = (select coalesce(circle, id) from checkpoints where id = ${id})

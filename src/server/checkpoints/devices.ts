@@ -8,7 +8,7 @@ const joinsFor = 15 * 60_000;
 /** A device that was not heard for so long is away, in ms. */
 const awayAfter = 40_000;
 
-/** Lets a device join: whoever opens the address does, once, within a quarter of an hour. */
+/** Creates a code with which one device can join, within a quarter of an hour. */
 export async function addDevice(
   db: Database,
   checkpoint: number,
@@ -35,13 +35,13 @@ export async function addDevice(
     })
     .returning('id')
     .executeTakeFirstOrThrow();
-  // behind the number sign it is told to no server and stands in no log
+  // after the number sign it is sent to no server and is in no log
   return { id, address: `${await baseAddress(db)}/k#${token}`, until: until.toISOString() };
 }
 
 /**
- * A device joins. @returns the cookie that it keeps @throws Refusal where the code was used, or is
- * too old
+ * A device joins. @returns the cookie that it keeps @throws Refusal if the code was used, or is too
+ * old
  */
 export async function joinDevice(
   db: Database,
@@ -76,7 +76,7 @@ export async function joinDevice(
   };
 }
 
-/** Shuts a device out at once; what it handed over stays. */
+/** Removes a device at once; the scans it sent stay. */
 export async function shutDevice(db: Database, checkpoint: number, device: number): Promise<void> {
   const { numUpdatedRows } = await db
     .updateTable('checkpoint_devices')
@@ -100,7 +100,7 @@ export async function devicesOf(db: Database, checkpoint: number): Promise<Devic
   const now = clock.now();
   return rows.flatMap((row): DeviceView[] => {
     const state = stateOf(row, now);
-    // a code that nobody used is nothing
+    // an unused code has no meaning
     if (row.joined_at === null && state !== 'asked') return [];
     return [
       {

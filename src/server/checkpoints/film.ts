@@ -6,9 +6,9 @@ import { checkpointAt, eachRecord } from './rows';
 const most = 14;
 
 /**
- * What a camera sees on the film that stands in for one: codes of the checkpoint's own records,
- * from all through its lists, one of them twice, and one that is nobody's.
- * @throws Refusal 404 where this is no demo: codes are not told to devices
+ * The film that stands in for a camera: codes of the checkpoint's own records, from all through its
+ * lists, one of them twice, and one of no record.
+ * @throws Refusal 404 outside the demo: devices must not get codes
  */
 export async function filmFor(db: Database, checkpoint: number): Promise<string[]> {
   if (!(await isDemo(db))) throw new Refusal('There is no film. Make one first.', 404);

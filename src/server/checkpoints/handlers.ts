@@ -30,7 +30,7 @@ import {
 } from './rounds';
 import { roundPdf, roundBook } from './round-files';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const checkpointsHandlers = {
   takeBackScan: async ({ db, params, body, device, actor }) => {
     await takeBack(db, params.id, { device: device?.id ?? null, who: actor }, body);

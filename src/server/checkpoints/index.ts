@@ -1,6 +1,6 @@
 /**
- * Places where codes are scanned and checked against lists: what they are, the devices there, what
- * is scanned, and the account of it.
+ * Checkpoints: places where codes are scanned and checked against lists. Their rules, devices,
+ * scans and counts.
  */
 export { viewBoard } from './board';
 export { changeByOneself, checkInByOneself, checkInPage, viewByOneself } from './by-oneself';

@@ -27,7 +27,7 @@ const ways = {
 
 type Row = Awaited<ReturnType<ReturnType<typeof tapeRows>['execute']>>['rows'][number];
 
-/** @param all whether what was scanned of codes that are nobody's is told */
+/** @param all whether the contents of unknown codes are shown */
 const cells = (row: Row, all: boolean): string[] => [
   row.at.toISOString(),
   row.answer === 'taken-back' ? 'undone' : answerWords[row.answer],
@@ -65,7 +65,7 @@ export async function* logCsv(
   }
 }
 
-/** The same as a workbook. @throws Refusal where it is longer than a workbook is made here */
+/** The same as a workbook. @throws Refusal if it is longer than a workbook may be here */
 export async function logBook(db: Database, checkpoint: number, all: boolean): Promise<Uint8Array> {
   const { n } = await db
     .selectFrom('checkpoint_scans')

@@ -14,15 +14,15 @@ import { cameIn, checkpointAt, eachRecord, shownOf, titleOf, type CheckpointAt }
 const mostHeld = 20_000;
 
 /**
- * Devices that ask within so many ms are given the same, salt and all: what it takes to make one
- * grows with the list.
+ * Devices that ask within so many ms get the same data, salt included: the cost of making it grows
+ * with the list.
  */
 const givenFor = 15_000;
 const packs = oncePerProcess('checkpoints.packs', () => new Memo<Pack>(10, givenFor));
 
 /**
- * What a device needs to go on without a network. @throws Refusal where the lists are longer than a
- * device holds
+ * Everything a device needs to work offline. @throws Refusal if the lists are longer than a device
+ * holds
  */
 export async function packFor(db: Database, checkpoint: number): Promise<Pack> {
   const at = await checkpointAt(db, checkpoint);
@@ -87,8 +87,8 @@ async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
 }
 
 /**
- * What a device needs to check the proofs of a stamp; none where they are not signed, or vouch for
- * what does not stand in the code.
+ * What a device needs to check the proofs of a stamp; undefined if they are not signed, or prove
+ * values that are not in the code.
  */
 function signedBy({ does, proofKind, proofKey, parts, spaces, fields }: Stamp): Signed[] {
   if (!purposeOf(does).proves || proofKind !== 'public' || !proofKey || !canProve(proofKey))

@@ -18,13 +18,13 @@ import { isSecret, keyColumn, type Values } from '../../core/records/columns';
 import type { Database } from '../platform';
 import { proves, type CheckpointAt, type Taken } from './rows';
 
-/** What was scanned, and of which record it is. */
+/** What was scanned, and the record it belongs to. */
 export interface Recognised {
   found: Found;
   taken?: Taken;
   record?: number;
   values?: Values;
-  /** What the code says otherwise than the list, where it passes all the same. */
+  /** Differences between the code and the list, if it is let in all the same. */
   differs: string;
 }
 
@@ -122,7 +122,7 @@ const ofRecord = (
   differs,
 });
 
-/** A link of ours, under whichever address it was printed. */
+/** One of our links, under any address it was printed with. */
 async function byLink(
   db: Database,
   at: CheckpointAt,
@@ -152,8 +152,8 @@ async function byLink(
 }
 
 /**
- * A code in the form of one of our stamps, whose record is told by the key in it, and that says
- * something else than the list.
+ * A code in the form of one of our stamps, whose record is known by the key in it, and which
+ * differs from the list.
  */
 async function byForm(
   db: Database,
@@ -173,7 +173,7 @@ async function byForm(
             limit 2`.execute(db);
         const proof = proves(stamp, taken.columns);
         const [row] = rows;
-        // a record that is gone is told by its receipt
+        // a deleted record is known by its receipt
         if (!row || rows.length > 1) continue;
         const { values } = row;
         const differs = differing(said, values, taken.columns);
@@ -185,7 +185,7 @@ async function byForm(
           taken.columns.some((c) => c.name === column && isSecret(c, taken.columns)),
         );
         const words = secret ? 'the secret part of the code is wrong' : differsWords(differs);
-        // the proof of a worked column stands in the list itself: it is right only as it is there
+        // the proof of a worked column is in the list itself: only the one there is right
         if (purposeOf(stamp.does).proves && right && !secret)
           return ofRecord(taken, row.record_id, values, true, words);
         // we printed it so ourselves, before its record was changed
@@ -236,7 +236,7 @@ async function byReceipt(
   };
 }
 
-/** What a reader seems to add to each code, where a code of ours stands inside what it sent. */
+/** The characters a scanner seems to add to each code, if what it sent contains a code of ours. */
 export async function wrapSeen(
   db: Database,
   at: CheckpointAt,

@@ -46,7 +46,7 @@ const soft = '#575564';
 const mostPrinted = 4000;
 
 /**
- * The same on paper: what is missing, moved, elsewhere and found; what was seen in its place is
+ * The same on paper: what is missing, moved, elsewhere or new is listed; what is in its place is
  * counted.
  */
 export async function roundPdf(db: Database, id: number): Promise<Uint8Array> {

@@ -87,8 +87,8 @@ const mustBeOpen = (at: RoundAt): void => {
 };
 
 /**
- * Starts a round of a list. @throws Refusal where the places are no column of it, are worked out,
- * or are secret
+ * Starts a round of a list. @throws Refusal if the location column does not exist, is calculated,
+ * or is secret
  */
 export async function startRound(
   db: Database,
@@ -232,7 +232,7 @@ export async function viewRound(db: Database, id: number): Promise<RoundView> {
   };
 }
 
-/** What has not been seen yet of what belongs to a place. */
+/** What belongs to a location and was not seen yet. */
 export async function unseenAt(
   db: Database,
   id: number,
@@ -255,10 +255,10 @@ export async function unseenAt(
   };
 }
 
-/** A code of nobody is kept so far, in characters. */
+/** The length to which an unknown code is stored, in characters. */
 const most = 300;
 
-/** Answers what was seen at a place, and keeps it, once however often it is sent. */
+/** Answers a scan at a location and stores it once, however often it is sent. */
 export async function scanOnRound(
   db: Database,
   id: number,
@@ -276,7 +276,7 @@ export async function scanOnRound(
   const text = scan.text === undefined ? undefined : keepable(scan.text);
   const seen = text === undefined ? await chosen(db, at, scan.record!) : await found(db, at, text);
   const row = await db.transaction().execute(async (tx) => {
-    // what is closed meanwhile takes nothing more
+    // a round that was closed in the meantime accepts nothing more
     const round = await tx
       .selectFrom('rounds')
       .select('closed_at')
@@ -353,7 +353,7 @@ async function chosen(db: Database, at: RoundAt, record: number) {
   return { record, values: row.values };
 }
 
-/** On a round a code that was altered is still the thing that it stands on. */
+/** on a round, an altered code still identifies the thing it is on */
 async function found(
   db: Database,
   at: RoundAt,
@@ -370,9 +370,9 @@ async function found(
 const settling = heavy(3, 100);
 
 /**
- * Moves what was seen elsewhere to where it was seen, which is a change of its record as any other;
- * or makes a record of what is unknown.
- * @throws Refusal where that was done already, or does not go with what was seen
+ * Moves something that was found elsewhere to where it was found, as a change of its record like
+ * any other; or creates a record for an unknown code.
+ * @throws Refusal if that was done already, or does not fit the scan
  */
 export async function settleOnRound(
   db: Database,
@@ -384,7 +384,7 @@ export async function settleOnRound(
   mustBeOpen(at);
   return settling(() =>
     db.transaction().execute(async (tx) => {
-      // whoever presses it at the same moment waits, and finds it done
+      // a second press at the same moment waits, and finds it done
       const row = await tx
         .selectFrom('round_scans')
         .selectAll()
@@ -437,8 +437,8 @@ export async function settleOnRound(
 }
 
 /**
- * A record for something that the list does not have: its key as its code says it, its place, and
- * what it is called.
+ * A record for something that is not in the list: its key from its code, its location, and its
+ * name.
  */
 async function makeRecord(
   db: Database,
@@ -520,7 +520,7 @@ export async function closeRound(db: Database, id: number, actor: string): Promi
                 : 'elsewhere',
       });
     });
-    // codes of nobody, each once
+    // unknown codes, each once
     const unknown = new Map(
       scans.filter((s) => s.answer === 'unknown' && s.done === null).map((s) => [s.text, s]),
     );
@@ -584,7 +584,7 @@ export async function linesOfRound(
   };
 }
 
-/** What needs somebody's eye stands first; most lines of it that are shown. */
+/** What needs a look comes first; at most so many lines of it are shown. */
 const mostReported = 1000;
 
 export async function reportOfRound(db: Database, id: number, before: number | undefined) {

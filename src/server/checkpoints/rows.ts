@@ -7,7 +7,7 @@ import { openKeyColumn, titleColumn, type Column, type Values } from '../../core
 import { holdsProofs } from '../../core/records/beginnings';
 import { type Database, Memo, Refusal, oncePerProcess } from '../platform';
 
-/** A list whose codes a checkpoint takes, with what is needed of it. */
+/** A list whose codes a checkpoint accepts, with what is needed of it. */
 export interface Taken {
   take: Take;
   id: number;
@@ -25,16 +25,16 @@ export interface CheckpointAt {
   /** Number that those which count together share. */
   circle: number;
   taken: Taken[];
-  /** By which two states of it, its rule and its lists are told apart. */
+  /** Tells two states of the checkpoint, its rule and its lists apart. */
   state: string;
 }
 
 const places = oncePerProcess('checkpoints.places', () => new Memo<CheckpointAt>(200, 10 * 60_000));
 
 /**
- * A checkpoint with its lists as they are now; a list that was thrown away is taken no more. What
- * it is asked of with every scan are only the numbers by which its state is known.
- * @throws Refusal where there is none
+ * A checkpoint with its current lists; a deleted list is no longer accepted. Every scan asks only
+ * for the numbers that identify its state.
+ * @throws Refusal if there is none
  */
 export async function checkpointAt(db: Database, id: number): Promise<CheckpointAt> {
   const { rows } = await sql<{ state: string }>`
@@ -94,7 +94,7 @@ export const keyOf = (columns: readonly Column[], values: Values): string => {
   return (column && values[column.id]) || '';
 };
 
-/** What is shown of a record: the chosen columns that say something, by their names. */
+/** What is shown of a record: the chosen columns that are not blank, by name. */
 export const shownOf = ({ take, columns }: Taken, values: Values): [string, string][] =>
   take.shows.flatMap((id): [string, string][] => {
     const column = columns.find((c) => c.id === id);
@@ -112,8 +112,8 @@ export interface Expected {
 const memo = oncePerProcess('checkpoints.expected', () => new Memo<Expected[]>(60, 10 * 60_000));
 
 /**
- * Records whose codes would pass in a session; worked out anew where the lists or the rule are
- * others.
+ * Records whose codes would be let in during a session; calculated again if the lists or the rule
+ * changed.
  */
 export function expectedIn(
   db: Database,
@@ -171,7 +171,7 @@ export const cameIn = sql<boolean>`s.answer = 'comes-in'
 
 const two = (n: number) => String(n).padStart(2, '0');
 
-/** A time of day; with its day where that is not today. In the clock of the server. */
+/** A time of day, with the date if it is not today. In the server's time zone. */
 export function clockWords(at: number, now: number): string {
   const then = new Date(at);
   const time = `${two(then.getHours())}:${two(then.getMinutes())}`;

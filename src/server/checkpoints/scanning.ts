@@ -24,7 +24,7 @@ import {
   type CheckpointAt,
 } from './rows';
 
-/** Who scans: a device that joined, or somebody who is signed in. */
+/** Who scans: a device that joined, or a person who is signed in. */
 export interface Scanner {
   device: number | null;
   who: string;
@@ -36,14 +36,14 @@ type Scan = z.output<typeof scanSchema>;
 const mostOffset = 10 * 365 * 86_400_000;
 /** Records that are offered to someone who looks for one. */
 const mostFound = 8;
-/** A code of nobody is kept so far, in characters. */
+/** The length to which an unknown code is stored, in characters. */
 const most = 300;
 
 /**
- * Answers scans and keeps each as a line of the tape, once however often it is sent. Those of one
- * code wait for one another, so that it comes in once however many gates it is held to at the same
- * moment.
- * @param given the device's clock as it sends, and how many scans stay with it
+ * Answers scans and stores each as one line of the tape, however often it is sent. Scans of the
+ * same code wait for one another, so that it is let in once, at however many gates it is shown at
+ * the same moment.
+ * @param given the device's clock at sending, and how many scans it still holds
  */
 export async function takeScans(
   db: Database,
@@ -124,16 +124,15 @@ async function takeScan(
       .onConflict((c) => c.column('key').doNothing())
       .returningAll()
       .executeTakeFirst();
-    // of a code that is nobody's two that are sent at once wait for nothing; the other one has kept
-    // it
+    // two scans of an unknown code at once need not wait: the other one has stored it
     return row ?? keptHere((await before(tx, at, scan.key, undefined)).known!, at);
   });
   return answerOf(db, kept, scan, seen);
 }
 
 /**
- * What is kept of a scan that the device answered by itself: whoever it let in is in. Where another
- * let the same code in meanwhile, both lines stay and say so.
+ * Stores a scan that a device answered offline: a person it let in is in. If another device let the
+ * same code in at the same time, both lines stay and say so.
  */
 function keptApart(
   at: CheckpointAt,
@@ -171,7 +170,7 @@ async function byHand(db: Database, at: CheckpointAt, record: number): Promise<R
   if (!row || !taken)
     throw new Refusal('This record is no longer in a list of this checkpoint. Find it again.', 404);
   return {
-    // whoever lets someone in by hand has looked at more than a code
+    // somebody who lets a person in by hand has looked at more than a code
     found: {
       kind: 'record',
       take: taken.take,
@@ -187,8 +186,8 @@ async function byHand(db: Database, at: CheckpointAt, record: number): Promise<R
 }
 
 /**
- * What was kept under the name of a scan already, and earlier scans of its record that came in
- * where it counts together, the latest first; in one question, since every scan asks it.
+ * The scan already stored under a name, and earlier scans that let its record in where checkpoints
+ * count together, the latest first; in one query, since every scan runs it.
  */
 export async function before(
   db: Database,
@@ -214,7 +213,7 @@ export async function before(
 /** A line of a tape as it is kept. */
 type Kept = Selectable<CheckpointScans>;
 
-/** @throws Refusal where a scan of that name is another checkpoint's */
+/** @throws Refusal if a scan of that name belongs to another checkpoint */
 function keptHere(row: Kept, at: CheckpointAt): Kept {
   if (row.checkpoint_id !== at.id)
     throw new Refusal('This scan was already sent at another checkpoint. Look for it there.', 409);
@@ -259,9 +258,8 @@ async function otherOf(db: Database, id: number): Promise<ScanAnswer['twice']> {
 }
 
 /**
- * Takes a scan back, by an entry of its own.
- * @throws Refusal where a device takes back what is not its own last one, or it was taken back
- *    already
+ * Undoes a scan by a new line.
+ * @throws Refusal if a device undoes a scan that is not its own last one, or it was undone already
  */
 export async function takeBack(
   db: Database,
@@ -326,7 +324,7 @@ export async function findRecords(
   const at = await checkpointAt(db, checkpoint);
   const out: { record: number; title: string; key: string }[] = [];
   for (const taken of at.taken) {
-    // only by what is shown: a column that is secret is not found out by looking for it
+    // only in columns that are shown: a search must not reveal a secret column
     const shown = [titleColumn(taken.columns), openKeyColumn(taken.columns)].flatMap((column) =>
       column ? [column.id] : [],
     );

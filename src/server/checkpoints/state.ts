@@ -7,7 +7,9 @@ import { clock, type Database, isDemo } from '../platform';
 import { countsOf, sessionsOf } from './board';
 import { checkpointAt } from './rows';
 
-/** What a device shows besides its scans, and codes that it and another let in while apart. */
+/**
+ * What a device shows beside its scans, and codes that it and another device let in while offline.
+ */
 export async function stateFor(
   db: Database,
   checkpoint: number,

@@ -3,7 +3,7 @@ import type { PrinterAdapter } from './printer';
 import { clockPrinter } from './stand-in-clock';
 import { paperPrinter } from './stand-in-paper';
 
-/** How a printer prints: in the network where it has an address there, else as a stand-in does. */
+/** How a printer prints: over the network if it has an address, else as a test printer. */
 export function printerAdapter(printer: {
   address: string | null;
   into_tray: boolean;

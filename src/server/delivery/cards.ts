@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { taskCard } from '../platform';
 
-/** Hands over mails of a run whose turn has come: for some seconds, then it is asked for again. */
+/** Sends emails of a run that are due, for some seconds; then it is queued again. */
 export const sendMailsCard = taskCard('mail.send', z.object({ run: z.number().int() }), {
   priority: -2,
   minutes: 10,

@@ -19,7 +19,7 @@ import {
 import { testPage } from './test-page';
 import { mailAccount, listMails, sendMailsAgain, stopMails } from './mails';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const deliveryHandlers = {
   listLetters: async ({ db }) => ({
     letters: await listLetters(db),

@@ -14,7 +14,7 @@ const answerWithin = 10_000;
 const documentWithin = 5 * 60_000;
 const mostAnswer = 4 * 1024 * 1024;
 
-/** A printer said no, in its own words or ours. */
+/** A printer refused, in its own words or ours. */
 export class PrinterRefused extends Error {
   constructor(
     message: string,
@@ -30,7 +30,7 @@ export interface PrintDocument {
   size: number;
 }
 
-/** Most of anything that a printer lists: whoever answers there may list what it likes. */
+/** The most entries that are read of any list of a printer; it may send any number. */
 const mostListed = 400;
 
 const list = <T extends z.ZodType>(of: T) =>
@@ -89,14 +89,14 @@ const jobSchema = z.looseObject({
   'job-impressions-completed': number,
 });
 
-/** A job as its printer tells it. */
+/** A print job as its printer reports it. */
 export interface JobThere {
   id: number;
   name: string;
   state: string;
-  /** Why it stands so, in words. */
+  /** The reason for its state, in words. */
   reasons: string[];
-  /** Sheets that came out, where the printer counts them. */
+  /** Sheets that came out, if the printer counts them. */
   sheets: number | undefined;
 }
 
@@ -111,7 +111,7 @@ export class IppPrinter {
   ) {}
 
   /**
-   * What it says of itself, and for how many seconds it has been on. @throws Unreached,
+   * A printer's description of itself, and for how many seconds it has been on. @throws Unreached,
    * PrinterRefused
    */
   async facts(): Promise<{ facts: PrinterFacts; upSeconds: number | undefined }> {
@@ -179,7 +179,7 @@ export class IppPrinter {
     return job;
   }
 
-  /** How a job stands; undefined where the printer knows none of this number. */
+  /** The state of a job; undefined if the printer knows none of this number. */
   async job(id: number): Promise<JobThere | undefined> {
     try {
       const answer = await this.ask('Get-Job-Attributes', { 'job-id': id });
@@ -191,8 +191,8 @@ export class IppPrinter {
   }
 
   /**
-   * A job it took under a name, whether it is over or not. Printers may cut names off, so its
-   * beginning tells.
+   * A job that a printer accepted under a name, finished or not. Printers may cut names, so the
+   * beginning of the name decides.
    */
   async jobNamed(name: string): Promise<JobThere | undefined> {
     for (const which of ['not-completed', 'completed']) {

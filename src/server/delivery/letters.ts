@@ -7,8 +7,8 @@ import { viewMailServer } from './mail-server';
 import { queueMails } from './mails';
 
 /**
- * Puts a notice into the Out-tray: a run is done, with what it came to; by mail too, where Settings
- * say to whom.
+ * Puts a notice into the Out-tray that a run is done, with its result; also by email, if Settings
+ * name an address.
  */
 export async function writeLetter(db: Database, runId: number): Promise<void> {
   const run = await db
@@ -63,7 +63,9 @@ export async function writeLetter(db: Database, runId: number): Promise<void> {
   ]);
 }
 
-/** Runs that a standing order starts are told together: fifty files that land are one notice. */
+/**
+ * Runs that a standing order starts are reported together: fifty files that arrive make one notice.
+ */
 const byOrder = /^the standing order /;
 
 /**

@@ -21,22 +21,22 @@ async function kept(db: Database) {
   };
 }
 
-/** As it is shown; null where none was said. */
+/** As it is shown; null if none is set. */
 export async function viewMailServer(db: Database): Promise<MailServerView | null> {
   const { server, password } = await kept(db);
   return server ? { ...server, hasPassword: password !== undefined } : null;
 }
 
-/** Undefined where none was said. */
+/** Undefined if none is set. */
 export async function mailServerOf(db: Database): Promise<MailServer | undefined> {
   const { server, password } = await kept(db);
   return server && { ...server, ...(password ? { password: unseal(password) } : {}) };
 }
 
 /**
- * Says by which server mails leave. A password goes to no other machine, and for no other name,
- * than it was given for.
- * @throws Refusal where it would
+ * Sets the server by which emails are sent. A password is used only for the server and the user
+ * name it was entered for.
+ * @throws Refusal if it would be used for another
  */
 export async function changeMailServer(db: Database, change: MailServerChange): Promise<void> {
   const { password, ...server } = change;
@@ -45,7 +45,7 @@ export async function changeMailServer(db: Database, change: MailServerChange): 
     const same =
       before.server &&
       (['host', 'port', 'user'] as const).every((key) => before.server![key] === server[key]) &&
-      // nor in the open where it was sealed on its way
+      // nor unencrypted if it was entered for an encrypted connection
       (before.server.tls === server.tls || before.server.tls === 'no');
     if (server.user !== '' && password === undefined && !(same && before.password))
       throw new Refusal(

@@ -22,7 +22,7 @@ export interface NewMail {
   held?: string;
 }
 
-/** Puts mails among those that go out, in the caller's transaction. Of a run each is there once. */
+/** Queues emails, in the caller's transaction. Each record of a run is queued once. */
 export async function queueMails(
   tx: Database,
   run: number,
@@ -71,17 +71,17 @@ export const hadMail = (
     .$narrowType<{ record: number }>()
     .execute();
 
-/** Longest that one task hands over, in ms, and how far apart tries are, in seconds. */
+/** The longest time that one task sends, in ms, and the time between tries, in seconds. */
 const slice = 15_000;
 const pauses = [60, 300, 900, 3600];
 /** What the server was not there for is tried again after so many seconds. */
 const pauseWithoutServer = 30;
 
 /**
- * Hands over the mails of a run whose turn has come. A mail is marked before it is handed over and
- * told of after; one that was marked by somebody who is gone is not tried again, since it may have
- * been taken.
- * @param open opens the line to the mail server
+ * Sends the emails of a run that are due. An email is marked before it is sent, and its result is
+ * stored afterwards. An email that was marked by a dead process is not tried again, since it may
+ * have been sent.
+ * @param open connects to the mail server
  */
 export async function sendMails(
   db: Database,
@@ -108,7 +108,7 @@ async function handOver(
   run: number,
   open: (server: MailServer) => Promise<Line>,
 ): Promise<void> {
-  // nobody else hands over for this run, so whoever did is gone
+  // no other process sends for this run, so the one that marked it is gone
   await db
     .updateTable('mails')
     .set({ state: 'unsure', reply: brokenOff, ended_at: clock.date() })
@@ -167,12 +167,12 @@ async function nextDue(db: Database, run: number): Promise<number | undefined> {
   return seconds === null || seconds === undefined ? undefined : Math.max(0, seconds);
 }
 
-/** How far behind its pace sending may be to make up for it, in seconds. */
+/** How far sending may be behind its pace and still catch up, in seconds. */
 const burst = 5;
 
 /**
- * Takes the next place in the pace of all mails: 0 where it has come, else in how many seconds it
- * will.
+ * Takes the next place in the pace of all emails: 0 if it is due, else in how many seconds it will
+ * be.
  */
 async function slot(db: Database, pace: number): Promise<number> {
   const { numUpdatedRows } = await db
@@ -200,8 +200,8 @@ interface Taken {
 }
 
 /**
- * Marks the next mail as being handed over. One whose person has had a mail from this job meanwhile
- * is stopped.
+ * Marks the next email as being sent. If its person has had an email from this job in the meantime,
+ * it is stopped.
  */
 async function take(db: Database, run: number): Promise<Taken | undefined> {
   return db.transaction().execute(async (tx) => {
@@ -292,12 +292,12 @@ async function handed(
     return await line.hand(server.sender, mail.address.trim(), dated(mail.message, server.sender));
   } catch (error) {
     if (!(error instanceof MailTrouble)) throw error;
-    // nothing of it was handed over: it waits, and the server is what is wrong
+    // nothing of it was sent: it waits, and the problem is the server
     return { state: 'later', reply: error.message, trouble: error };
   }
 }
 
-/** Says what came of it, unless somebody else has taken it for lost meanwhile. */
+/** Stores the result, unless another process has declared it lost in the meantime. */
 async function tell(
   db: Database,
   run: number,
@@ -316,7 +316,7 @@ async function tell(
         : {
             state: state === 'later' ? ('refused' as const) : state,
             ended_at: clock.date(),
-            // what was sent is not kept a second time
+            // what was sent is not stored a second time
             ...(state === 'sent' ? { message: null } : {}),
           }),
     })
@@ -363,9 +363,8 @@ export async function forgetMails(db: Database, run: number): Promise<void> {
 }
 
 /**
- * Lets mails of a run go out after all. Those of which nobody knows go again only when they are
- * asked for by that name.
- * @throws Refusal where there is none
+ * Releases emails of a run. Uncertain ones are sent again only if they are asked for by that state.
+ * @throws Refusal if there is none
  */
 export async function sendMailsAgain(
   db: Database,
@@ -396,7 +395,7 @@ export async function sendMailsAgain(
   });
 }
 
-/** How the mails of some runs stand, by run. */
+/** States of the emails of some runs, by run. */
 export async function mailCounts(
   db: Database,
   runs: readonly { id: number; mail_trouble: string | null; instead: string | null }[],
@@ -425,7 +424,7 @@ export async function mailCounts(
   );
 }
 
-/** Mails of a run, those first that somebody should see; the first thousand, or all. */
+/** Emails of a run, those that need a look first; the first thousand, or all. */
 export async function listMails(db: Database, run: number, most = 1000): Promise<MailLine[]> {
   const rows = await db
     .selectFrom('mails')

@@ -10,12 +10,12 @@ const triedHours = 24;
 const looks = { printing: 2, held: 5 };
 const pauseAfter = (tries: number): number => Math.min(60, 2 ** Math.min(tries, 6));
 
-/** Longest that somebody waits for a printer to say what it is, in ms. */
+/** The longest that a person waits for a printer's description, in ms. */
 const waits = 4000;
 
 /**
- * A printer in the network, spoken to by IPP. A document goes to it once: before it is handed over
- * again, it is asked whether it has it, and where nobody can know, it is not.
+ * A network printer, reached by IPP. A document is sent once: before a second try the printer is
+ * asked whether it has it, and if nobody can know, it is not sent again.
  */
 export const networkPrinter: PrinterAdapter = {
   steps: true,
@@ -79,8 +79,8 @@ async function later(db: Database, job: Job, why: string): Promise<number | unde
 const lookYourself = 'Check whether it was printed before you send it again.';
 
 /**
- * Asks the printer what it is, keeps that, and says for how long it has been on. @throws Unreached,
- * PrinterRefused
+ * Asks the printer for its description, stores it, and returns for how long it has been on. @throws
+ * Unreached, PrinterRefused
  */
 export async function askPrinter(
   db: Database,
@@ -152,12 +152,14 @@ const notTaken = (db: Database, id: number) =>
     .where('state', '=', 'sending')
     .execute();
 
-/** How far the clocks of this machine and of a printer may be apart in counting seconds, in ms. */
+/**
+ * How far the clocks of this computer and of a printer may differ when they count seconds, in ms.
+ */
 const slack = 3000;
 
 /**
- * A document was begun to be handed over by somebody who is gone, or whose line broke: does the
- * printer have it?
+ * A document was being sent when the process died or the connection broke: does the printer have
+ * it?
  */
 async function whetherTaken(
   db: Database,
@@ -183,10 +185,10 @@ async function whetherTaken(
   return 0;
 }
 
-/** How a job stands at its printer. */
+/** The state of a job at its printer. */
 async function look(db: Database, job: Job, printer: IppPrinter): Promise<number | undefined> {
   const there = await printer.job(job.job_there!);
-  // a printer that was switched off begins to count anew, and the number is somebody else's
+  // a printer that was switched off starts its numbers again, and this one is another job's
   if (!there || !isNamed(there, job.name_there!))
     return ended(db, job.id, 'unsure', `The printer no longer knows this job. ${lookYourself}`);
   if (job.stopped_at) await printer.callOff(there.id);

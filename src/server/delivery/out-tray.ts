@@ -10,10 +10,7 @@ const shown = 40;
 const heads = new LRUCache<string, OutTrayMessage>({ max: 500 });
 const isMessage = (name: string): boolean => /^[\w.-]{1,120}\.eml$/.test(name);
 
-/**
- * What the stand-in for a mail server took, the latest first; without a folder there is no
- * stand-in.
- */
+/** What the test mail server received, the latest first; empty without a folder. */
 export async function viewOutTray(): Promise<{
   folder: string | null;
   all: number;
@@ -59,7 +56,7 @@ async function headOf(folder: string, name: string): Promise<OutTrayMessage | un
 const said = ({ name, address }: EmailAddress): string =>
   name ? `${name} <${address ?? ''}>` : (address ?? '');
 
-/** What came with it, without the pictures that stand in it. */
+/** Attachments, without the pictures inside the text. */
 const filesOf = (mail: ParsedMail) => mail.attachments.filter((file) => !file.related);
 
 async function parsed(name: string): Promise<ParsedMail> {
@@ -79,7 +76,7 @@ async function parsed(name: string): Promise<ParsedMail> {
 }
 
 /**
- * A message as its reader sees it: a page with its pictures in it. Whoever sends it on locks it up.
+ * An email as its reader sees it: a page with its pictures. The caller shows it in a locked frame.
  */
 export async function viewMessage(name: string): Promise<string> {
   const mail = await parsed(name);

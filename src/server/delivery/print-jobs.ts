@@ -3,7 +3,7 @@ import { clock, type Database, fileHead, readFilePieces, Refusal } from '../plat
 import type { PrintDocument } from './ipp';
 import { testPage } from './test-page';
 
-/** A print job with what has to be known of its printer. */
+/** A print job with the data of its printer. */
 export const jobOf = (db: Database, job: number) =>
   db
     .selectFrom('print_jobs')
@@ -35,7 +35,7 @@ export async function ended(
     .execute();
 }
 
-/** What a print job prints. @throws Refusal where it is not kept any more */
+/** The document of a print job. @throws Refusal if it was deleted */
 export async function documentOf(db: Database, job: PrintJob): Promise<PrintDocument> {
   if (job.test_page) {
     const bytes = await testPage(db, job.printer);
@@ -49,7 +49,7 @@ async function* oneOf(bytes: Uint8Array) {
   yield bytes;
 }
 
-/** The PDF of a run. @throws Refusal where it is not kept any more */
+/** The PDF of a run. @throws Refusal if it was deleted */
 export async function pdfOf(db: Database, run: number) {
   const found = await db
     .selectFrom('files')

@@ -6,18 +6,18 @@ import type { PrintJob } from './print-jobs';
 export interface KeptPrinter {
   id: number;
   name: string;
-  /** Where it is in the network; null of a stand-in. */
+  /** Its network address; null for a test printer. */
   address: string | null;
 }
 
 /** A way to print: everything that leaves for a printer goes through one. */
 export interface PrinterAdapter {
-  /** Whether jobs go on step by step, for which it has to be known what they need. */
+  /** Whether jobs go on step by step; needed to know what they wait for. */
   steps: boolean;
   /**
-   * Before something is sent: what does not fit, and for what it waits.
-   * @param anyPaper what is printed goes to the edges of whatever paper there is
-   * @throws Refusal where nothing can be sent to it
+   * Before something is sent: what does not fit, and what it waits for.
+   * @param anyPaper the print goes to the edges of whatever paper is loaded
+   * @throws Refusal if nothing can be sent to it
    */
   before(
     db: Database,
@@ -27,7 +27,7 @@ export interface PrinterAdapter {
   ): Promise<{ against: string[]; waits: string | null }>;
   /**
    * The next step of a job that is not over.
-   * @returns in how many seconds the next one is due; undefined where there is none
+   * @returns in how many seconds the next one is due; undefined if there is none
    */
   step(db: Database, job: PrintJob): Promise<number | undefined>;
 }

@@ -14,7 +14,7 @@ const latestJobs = (db: Database) =>
 type Job = Awaited<ReturnType<typeof latestJobs>>[number];
 
 function stateOf(job: Job): Pick<PrintJobView, 'state' | 'printed' | 'reason'> {
-  // of a job that is told of, what was told last
+  // of the reported job, the last report
   if (job.state)
     return {
       state: job.state,
@@ -24,7 +24,7 @@ function stateOf(job: Job): Pick<PrintJobView, 'state' | 'printed' | 'reason'> {
   return { ...byTheClock(job), reason: '' };
 }
 
-/** @param keeps whoever asks keeps this Hand Stamp, and so sees where the printers are */
+/** @param keeps whether an administrator asks, who may see where printers are */
 export async function listPrinters(db: Database, keeps: boolean): Promise<PrinterView[]> {
   const printers = await db.selectFrom('printers').selectAll().orderBy('id').execute();
   const jobs = await latestJobs(db);
@@ -54,7 +54,7 @@ export async function listPrinters(db: Database, keeps: boolean): Promise<Printe
   }));
 }
 
-/** A printer more. @throws Refusal where there is one of that name */
+/** Adds a printer. @throws Refusal if there is one of that name */
 export async function addPrinter(
   db: Database,
   wanted: z.output<typeof printerSchema>,
@@ -73,7 +73,7 @@ export async function addPrinter(
 }
 
 /**
- * Changes what is said of a printer; the rest stays, also where somebody else changes it at the
+ * Changes the description of a printer; the rest stays, also if somebody else changes it at the
  * same time.
  * @throws Refusal
  */
@@ -112,7 +112,7 @@ export async function changePrinter(
   if (address !== null) await firstAsked(db, id, address);
 }
 
-/** What is said of a printer, as its row has it; undefined where nothing is said. */
+/** The description of a printer, as stored; undefined if there is none. */
 const rowOf = <P extends z.output<typeof printerChangeSchema>>(said: P) => ({
   name: said.name as P['name'],
   dpi: said.dpi as P['dpi'],
@@ -129,7 +129,7 @@ async function checkPrinter(
   wanted: Pick<z.output<typeof printerSchema>, 'name' | 'address' | 'faults' | 'intoTray'>,
   id?: number,
 ): Promise<void> {
-  // those who name two at the same moment come one after the other
+  // two people who add one at the same moment wait for one another
   await sql`select pg_advisory_xact_lock(7431)`.execute(db);
   const same = await db
     .selectFrom('printers')
@@ -144,7 +144,7 @@ async function checkPrinter(
     );
 }
 
-/** How long somebody waits for a printer that was just named, in ms. */
+/** How long a person waits for a printer that was just added, in ms. */
 const firstWait = 4000;
 
 /**
@@ -157,7 +157,7 @@ async function firstAsked(db: Database, id: number, address: string): Promise<vo
     await db.updateTable('printers').set({ dpi }).where('id', '=', id).execute();
 }
 
-/** What a printer says of itself; where it says nothing, what is wrong stands with it. */
+/** The printer's report; if it does not answer, the reason is stored with it. */
 async function asked(db: Database, id: number, address: string): Promise<PrinterFacts | undefined> {
   try {
     return (await askPrinter(db, id, address, firstWait)).facts;
@@ -167,7 +167,7 @@ async function asked(db: Database, id: number, address: string): Promise<Printer
   }
 }
 
-/** Asks a printer again what it is; what is wrong stands with it. @throws Refusal */
+/** Asks a printer again for its description; a problem is stored with it. @throws Refusal */
 export async function askPrinterAgain(db: Database, id: number): Promise<void> {
   const printer = await db
     .selectFrom('printers')
@@ -208,12 +208,11 @@ export async function readTestPage(
 }
 
 /**
- * Takes a printer off the list, with what it was sent. @throws Refusal while something is on its
- * way to it
+ * Removes a printer, with what it was sent. @throws Refusal while something is being sent to it
  */
 export async function removePrinter(db: Database, id: number): Promise<void> {
   await db.transaction().execute(async (tx) => {
-    // whatever is sent to it meanwhile waits for this
+    // documents that are sent to it in the meantime wait for this
     await tx.selectFrom('printers').select('id').where('id', '=', id).forUpdate().execute();
     if (await isSentTo(tx, id))
       throw new Refusal('Something is being sent to this printer. Stop that first.');

@@ -16,7 +16,7 @@ const askForPrint = (db: Database, job: number, inSeconds = 0): Promise<void> =>
   enqueue(db, printCard, { job }, { key: `print-${job}`, inSeconds });
 
 const lockClass = 7_303;
-/** The next step of a print job: hands it over, or looks how it stands. */
+/** The next step of a print job: sends it, or checks its state. */
 export async function stepPrint(db: Database, job: number): Promise<void> {
   await db.connection().execute(async (held) => {
     // one hand at a time for a job, on this connection, gone with it
@@ -33,12 +33,12 @@ export async function stepPrint(db: Database, job: number): Promise<void> {
   });
 }
 
-/** @returns in how many seconds the next step is due; undefined where there is none */
+/** @returns in how many seconds the next step is due; undefined if there is none */
 async function step(db: Database, id: number): Promise<number | undefined> {
   const job = await jobOf(db, id);
   if (!job || !onTheWay.some((state) => state === job.state)) return undefined;
   if (job.stopped_at && job.state === 'waiting') return ended(db, id, 'stopped', '');
-  // what was begun on paper is ended on paper, also where the stand-in lays down no more
+  // a job that was begun on paper ends on paper, even if the test printer no longer makes any
   return printerAdapter({ address: job.address, into_tray: true }).step(db, job);
 }
 
@@ -72,16 +72,16 @@ const noEdges = { left: 0, right: 0, top: 0, bottom: 0 };
 
 export interface Sent {
   sent: boolean;
-  /** What does not fit, where it was not sent for that. */
+  /** What does not fit, unless it was sent in spite of it. */
   against: string[];
   /** That it waits, and for what. */
   waits: string | null;
 }
 
 /**
- * Sends a finished run, or a printer's test page, to a printer. A real one is asked first, and what
- * does not fit is told and not sent, unless it is to be sent anyway; one that does not answer gets
- * it when it does.
+ * Sends a finished run, or a printer's test page, to a printer. A real one is asked first. What
+ * does not fit is reported and not sent, unless it is to be sent anyway. One that does not answer
+ * gets it when it does.
  * @throws Refusal
  */
 export async function sendToPrinter(

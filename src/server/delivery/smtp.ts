@@ -3,10 +3,10 @@ import type { NodemailerError } from 'nodemailer/lib/errors.js';
 import SMTPConnection from 'nodemailer/lib/smtp-connection';
 import type { MailServer } from './mail-server';
 
-/** What came of handing a mail over. `unsure`: it may have been taken, and nobody can know. */
+/** The result of sending an email. `unsure`: it may have been accepted, and nobody can know. */
 export interface Handed {
   state: 'sent' | 'refused' | 'later' | 'unsure';
-  /** What the server said, or what happened. */
+  /** The server's answer, or what happened. */
   reply: string;
 }
 
@@ -94,7 +94,7 @@ export async function openMailLine(server: MailServer): Promise<MailLine> {
   }
   return {
     hand: async (sender, to, message) => {
-      // whether the whole text was taken from us tells whether the server can have taken the mail
+      // whether the server read the whole text shows whether it can have accepted the email
       const text = Readable.from([Buffer.from(message)]);
       let gone = false;
       text.once('end', () => (gone = true));

@@ -2,18 +2,18 @@ import { clock } from '../platform';
 import type { PrintJobView } from '../../contract';
 import type { PrinterAdapter } from './printer';
 
-/** The stand-in prints a sheet in this time, in ms, after warming up. */
+/** The test printer prints a sheet in this time, in ms, after warming up. */
 const sheetTime = 700;
 const warmUp = 1500;
 
-/** What has to be known of a job to say how far it is. */
+/** What is needed to calculate the progress of a job. */
 interface Sent {
   sheets: number;
   sent_at: Date;
   stopped_at: Date | null;
 }
 
-/** How far a stand-in is with a job that nothing else is told of. */
+/** The progress of a test printer with a job about which nothing else is known. */
 export function byTheClock(job: Sent): Pick<PrintJobView, 'state' | 'printed'> {
   const passed = (job.stopped_at ?? clock.date()).getTime() - job.sent_at.getTime() - warmUp;
   const printed = Math.max(0, Math.min(job.sheets, Math.floor(passed / sheetTime)));
@@ -22,7 +22,7 @@ export function byTheClock(job: Sent): Pick<PrintJobView, 'state' | 'printed'> {
   return { state: passed < 0 ? 'waiting' : 'printing', printed };
 }
 
-/** A stand-in that makes nothing: how far it is follows from when the job was sent. */
+/** A test printer that makes nothing: its progress follows from when the job was sent. */
 export const clockPrinter: PrinterAdapter = {
   steps: false,
   before: () => Promise.resolve({ against: [], waits: null }),

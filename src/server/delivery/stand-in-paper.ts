@@ -11,12 +11,12 @@ import type { PrintDocument } from './ipp';
 import { documentOf } from './print-jobs';
 import type { PrinterAdapter } from './printer';
 
-/** At which a stand-in's sheets are scanned. */
+/** The resolution at which a test printer's sheets are scanned. */
 const scanDpi = 300;
 /** Longest that one step prints, in ms. */
 const slice = 15_000;
 
-/** A stand-in whose sheets come back through the In-tray, as if they had been scanned. */
+/** A test printer whose sheets come back through the In-tray, as if they had been scanned. */
 export const paperPrinter: PrinterAdapter = {
   steps: true,
   before: () => Promise.resolve({ against: [], waits: null }),
@@ -25,8 +25,8 @@ export const paperPrinter: PrinterAdapter = {
 };
 
 /**
- * A stand-in prints: pictures of its sheets, with its faults, lie in the In-tray as if they had
- * been scanned. It goes on where it was broken off.
+ * A test printer prints: it puts pictures of its sheets, with its faults, into the In-tray. After
+ * an interruption it goes on where it stopped.
  * @returns whether the job is over
  */
 async function printOnPaper(

@@ -7,7 +7,7 @@ import { paperName, type PaperSize, type PrinterFacts } from '../../core/run/pri
 import { testPageDots, testPageText } from '../../core/run/test-page';
 import { type Database, deflate, fontBook } from '../platform';
 
-/** The paper a test page is for, in mm: what lies in the printer, A4 or Letter. */
+/** The paper of a test page, in mm: the paper in the printer, A4 or Letter. */
 export function testPageSize(facts: PrinterFacts | null): PaperSize {
   const [a4, letter] = [
     { width: 210, height: 297 },
@@ -20,7 +20,7 @@ const ink = '#000000';
 
 /**
  * A page that shows what a printer resolves and where it prints: rulers from two corners, and codes
- * of finer and finer modules.
+ * of smaller and smaller modules.
  */
 export async function testPage(db: Database, id: number): Promise<Uint8Array> {
   const printer = await db

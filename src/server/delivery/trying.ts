@@ -12,8 +12,8 @@ interface ShortMail {
 }
 
 /**
- * Hands one mail to the server of Settings while whoever asked waits. @throws Refusal with what the
- * server said
+ * Sends one email by the server of Settings while the caller waits. @throws Refusal with the
+ * server's answer
  */
 async function sendNow(db: Database, { to, subject, paragraphs }: ShortMail): Promise<void> {
   const server = await mailServerOf(db);
@@ -40,10 +40,7 @@ async function sendNow(db: Database, { to, subject, paragraphs }: ShortMail): Pr
   }
 }
 
-/**
- * Sends a mail by the server of Settings, to see whether one leaves. @throws Refusal with what the
- * server said
- */
+/** Sends a test email by the server of Settings. @throws Refusal with the server's answer */
 export const tryMailServer = (db: Database, to: string): Promise<void> =>
   sendNow(db, {
     to: { name: '', address: to },
@@ -61,8 +58,8 @@ export interface Welcome {
 }
 
 /**
- * Sends someone the address that lets them in. Whether it left; where not, whoever made it gives it
- * to them by other means.
+ * Sends a person their sign-in link. Returns whether it was sent; if not, the person who made it
+ * passes it on by other means.
  */
 export async function mailWelcome(
   db: Database,

@@ -20,8 +20,8 @@ async function listOf(db: Database, jobId: number) {
 const open = (columns: readonly Column[]) => columns.filter((c) => !isSecret(c, columns));
 
 /**
- * Finds for which record of a job an example was written, unless that is said, and the places where
- * its values stand.
+ * Finds the record for which an example was written, unless it is given, and the places of its
+ * values.
  */
 export async function findInDocument(
   db: Database,
@@ -47,7 +47,7 @@ export async function findInDocument(
   };
 }
 
-/** The record of which most stands in a document; none where nothing of any does. */
+/** The record most of whose values are in a document; none if no record has any. */
 async function likeliest(
   db: Database,
   list: number,
@@ -172,8 +172,8 @@ export async function findInRow(db: Database, jobId: number, asked: BlockAsked):
 }
 
 /**
- * The paragraphs of something that comes again, and what stands after it that could be more of the
- * same, one after another.
+ * The paragraphs of a repeated part, and those after it that could be more of the same, one after
+ * another.
  */
 function spotOf(
   facts: DocumentFacts,
@@ -224,7 +224,7 @@ async function matchOf(
   return null;
 }
 
-/** Records of a list whose column says a value, in their order; all where no column is said. */
+/** Records of a list whose column has a value, in their order; all if no column is given. */
 export async function rowsFor(
   db: Database,
   list: number,

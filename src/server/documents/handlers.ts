@@ -9,7 +9,7 @@ import { rowsOfRecord } from './rows';
 import { rejudgePiece } from '../judging';
 import { hasOffice, officePackage } from './office';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const documentsHandlers = {
   bringPdf: async ({ request, db, params, actor }) => {
     const name = fileNameOf(request, 'document.pdf');

@@ -1,6 +1,6 @@
 /**
- * Documents of one's own: kept as they came in, looked through for what is known of a record, and
- * made for each. Uses lists, jobs.
+ * The users' own documents: stored as they came, searched for the values of a record, and made for
+ * each record. Uses lists and jobs.
  */
 export { findInDocument, findInRow } from './finding';
 export { documentBytes, documentHash, documentLock, keepDocument } from './keeping';

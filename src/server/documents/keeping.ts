@@ -10,7 +10,7 @@ const pieceSize = 512 * 1024;
 const timeLimit = 60_000;
 
 /**
- * Keeps a document as it came in; the same bytes are kept once. @throws Refusal in words where it
+ * Stores a document as it came; the same bytes are stored once. @throws Refusal in words if it
  * cannot be used
  */
 export async function keepDocument(
@@ -70,7 +70,7 @@ async function looked(name: string, kind: 'docx' | 'html', bytes: Buffer) {
   }
 }
 
-/** What is known of a document, checked: an earlier version of the program may have kept it. */
+/** The analysis of a document, checked: an earlier version of the program may have stored it. */
 const checked = (
   row: Omit<DocumentView, 'facts' | 'kind'> & { facts: unknown; kind: string },
 ): DocumentView => ({
@@ -138,7 +138,7 @@ export const blockInside = async (
     timeLimit,
   );
 
-/** With what a locked document opens; undefined where it is not locked. */
+/** The password of a locked document; undefined if it is not locked. */
 export async function documentLock(db: Database, id: number): Promise<Lock | undefined> {
   const { facts, password } = await db
     .selectFrom('documents')
@@ -149,7 +149,7 @@ export async function documentLock(db: Database, id: number): Promise<Lock | und
   return locked && password ? { locked, password: unseal(password) } : undefined;
 }
 
-/** SHA-256 of a document as it came in, by which what was made of it says so. */
+/** SHA-256 of a document as it came; what is made of it contains this. */
 export const documentHash = async (db: Database, id: number): Promise<string> =>
   (await db.selectFrom('documents').select('hash').where('id', '=', id).executeTakeFirstOrThrow())
     .hash;

@@ -10,7 +10,7 @@ import { type Database, Memo, oncePerProcess } from '../platform';
 import { mergeOf, pagesOf } from './merging';
 
 export interface StaysOfExample {
-  /** For whom it was made, by title. */
+  /** The record it was made for, by title. */
   madeFor: string;
   stays: LeftOver[];
 }
@@ -19,9 +19,9 @@ const nothing: StaysOfExample = { madeFor: '', stays: [] };
 const memo = oncePerProcess('documents.stays', () => new Memo<StaysOfExample>(200, 10 * 60_000));
 
 /**
- * Makes the document of a record that the example was not written for, and looks for values of the
- * one it was: what is found would be in everybody's. Nothing where that cannot be told.
- * @param state tells a job and its list as they are now from any other state of them
+ * Makes the document of another record and searches it for values of the example's record: what is
+ * found would be in every document. Undefined if that cannot be decided.
+ * @param state tells the current state of job and list from any other
  */
 export function staysOfExample(
   db: Database,

@@ -21,7 +21,7 @@ import { documentBytes } from './keeping';
 
 export interface MergedDocument {
   bytes: Uint8Array;
-  /** Its codes, each with the picture that stands in it. */
+  /** Its codes, each with the picture that contains it. */
   codes: {
     stamp: string;
     symbol: CodeSymbol;

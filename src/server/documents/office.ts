@@ -6,7 +6,7 @@ import { delimiter, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { harmlessEnvironment, RunError } from '../platform';
 
-/** What makes PDFs of documents, and what brings it where it is missing. */
+/** The program that makes PDFs of documents, and the package that installs it. */
 export const officePackage = 'libreoffice-writer-nogui';
 const program = (): string | undefined =>
   (process.env.PATH ?? '')
@@ -21,7 +21,7 @@ const startLimit = 60_000;
 const eachLimit = 5_000;
 const codeLimit = 200;
 
-/** What is made of what, and how LibreOffice calls it. */
+/** Which format is made from which, and LibreOffice's name for it. */
 const conversions = {
   'docx to pdf': { from: 'docx', to: 'pdf', filter: 'pdf:writer_pdf_Export', reader: [] },
   'html to pdf': {
@@ -40,8 +40,8 @@ const conversions = {
 export type Conversion = keyof typeof conversions;
 
 /**
- * How folders of work in hand begin, and from what age on, in ms, nobody works in one any more: no
- * part of a run takes so long.
+ * How working folders begin, and the age in ms after which none is in use any more: no part of a
+ * run takes so long.
  */
 const folderName = 'hand-stamp-documents-';
 const leftAfter = 2 * 60 * 60_000;
@@ -59,9 +59,9 @@ export async function sweepFolders(): Promise<void> {
 }
 
 /**
- * Makes a PDF or a DOCX of each document, in a process of its own with a profile of its own that is
- * thrown away. One that hangs is killed with all it started.
- * @param codes that stand in them together
+ * Makes a PDF or a DOCX of each document, in a process of its own with a temporary profile. If it
+ * hangs, it is killed with everything it started.
+ * @param codes in all of them together
  * @param limit in ms, after which it is killed
  * @throws RunError in words
  */

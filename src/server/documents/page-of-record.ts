@@ -7,7 +7,7 @@ import { type Database, Refusal } from '../platform';
 import { pagesOf } from './merging';
 import { rowsOfRecord } from './rows';
 
-/** The page of a record as a mail would bring it, its styles in line; what is secret is masked. */
+/** The page of a record as an email would contain it, with inline styles; secrets are masked. */
 export async function pageOfRecord(db: Database, jobId: number, record: number): Promise<string> {
   const job = await db
     .selectFrom('jobs')

@@ -101,8 +101,8 @@ async function drawn(page: PDFPageProxy, dpi: number, part?: PartOfPage) {
 }
 
 /**
- * Pages of a PDF as a printer would set them, in grey, one at a time.
- * @param numbers which, from 0, or from which on; all where nothing is said
+ * Pages of a PDF as a printer would print them, in grey, one at a time.
+ * @param numbers which, from 0, or from which on; all by default
  */
 export async function* greyPages(
   bytes: Uint8Array,
@@ -166,7 +166,7 @@ export const pictureOfPage = (
     password,
   );
 
-/** Where the pages of a PDF have ink. @param pages as they are shown, in mm */
+/** Where the pages of a PDF have ink. @param pages in mm, as they are displayed */
 export const inkOfPages = (
   bytes: Uint8Array,
   pages: readonly { widthMm: number; heightMm: number }[],
@@ -199,7 +199,7 @@ export const inkOfPages = (
     },
     password,
   );
-/** Grey value below which something stands on the paper. */
+/** Grey value below which there is something on the paper. */
 const inkBelow = 240;
 
 /** Pages of which the text is looked through. */
@@ -209,7 +209,7 @@ const mostPages = 60;
 const codePages = 3;
 const codeDpi = 200;
 
-/** What the codes say that stand on the first pages of a PDF. */
+/** The contents of the codes on the first pages of a PDF. */
 export async function codesOfPdf(
   bytes: Uint8Array,
   count: number,
@@ -223,7 +223,7 @@ export async function codesOfPdf(
   return codes;
 }
 
-/** What stands in a PDF. */
+/** The text of a PDF. */
 export const textOfPdf = (bytes: Uint8Array, password?: string): Promise<string> =>
   using(
     bytes,

@@ -28,9 +28,8 @@ export async function startSet(db: Database, name: string, actor: string): Promi
 }
 
 /**
- * Keeps a PDF as it came in. One that carries our code already is known by what it says of itself,
- * and its own original is kept in its place; one of the same name takes the place of the one
- * before.
+ * Stores a PDF as it came. One that carries our code already is recognized by what it contains, and
+ * its own original is stored instead. A file of the same name replaces the earlier one.
  * @throws Refusal in words
  */
 export async function keepPdf(
@@ -70,7 +69,7 @@ export async function keepPdf(
   const { text, codes, ...kept } = facts;
   const hash = createHash('sha256').update(bytes).digest('hex');
   const keptId = await db.transaction().execute(async (tx) => {
-    // one at a time, so that the bound holds whoever brings them
+    // one at a time, so that the limit holds for everybody together
     await tx
       .selectFrom('document_sets')
       .select('id')
@@ -122,7 +121,7 @@ export async function keepPdf(
 
 type Looked = PdfFacts & { text: string; codes: string[] };
 
-/** What is known of a PDF, or in words that it wants its password. */
+/** The analysis of a PDF, or a message that it needs its password. */
 async function looked(
   name: string,
   bytes: Buffer,

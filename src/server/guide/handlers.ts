@@ -2,7 +2,7 @@ import type { Handlers } from '../access';
 import { Refusal } from '../platform';
 import { guidePicture, searchGuide } from './pages';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const guideHandlers = {
   searchGuide: async ({ query }) => ({ hits: searchGuide(query.q) }),
 

@@ -6,7 +6,7 @@ import { oncePerProcess, ownFile } from '../platform';
 
 /** A page of the guide: one Markdown file of `docs/guide`. */
 export interface GuidePage {
-  /** Its file without number and ending, as it stands in its address. */
+  /** Its file without number and ending, as in its web address. */
   id: string;
   title: string;
   /** What the page is about, in a sentence. */
@@ -46,7 +46,7 @@ const plain = (markdown: string): string =>
     .replace(/\s+/g, ' ')
     .trim();
 
-/** Where a link of a Markdown file leads on the pages of the program. */
+/** The web address for a link in a Markdown file. */
 function addressOf(href: string): string {
   const picture = /^\.\.\/screenshots\/([\w-]+\.png)$/.exec(href);
   if (picture) return `/api/guide/pictures/${picture[1]}`;

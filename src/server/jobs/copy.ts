@@ -17,10 +17,7 @@ import {
   workedWithSealedKey,
 } from '../platform';
 
-/**
- * A stamp for another list: what it vouches for there is vouched for by a key of its own, and
- * passwords stay behind.
- */
+/** A stamp for another list: its proofs get a key of their own, and passwords are not copied. */
 const withoutSecrets = (stamp: Stamp): Stamp => ({
   ...stamp,
   ...(stamp.proofKey === undefined ? {} : { proofKey: 'new' }),
@@ -33,9 +30,8 @@ const withOwnKey = (column: Column): Column =>
     : column;
 
 /**
- * Copies a job for somebody: its list as it is now, with the stamps, and its piece. They may change
- * the copy; what is secret comes along only for those who may see it in the job that is copied.
- * Returns the number of the new job.
+ * Copies a job for a person: its current list, stamps and piece. They may change the copy. Secrets
+ * are copied only if they may see them in the original. Returns the number of the new job.
  */
 export async function copyJob(
   db: Database,
@@ -64,7 +60,7 @@ export async function copyJob(
           'This job repeats rows of a list that is not shared with you, so it cannot be copied. Ask an administrator to share that list with you.',
           403,
         );
-    // what they may not look up stays as it was looked up, and is not renewed in their copy
+    // values that they may not look up stay as they were, and are not updated in the copy
     const ownColumns: Column[] = [];
     for (const column of list.columns) {
       const references = referencesIn(columnSchema, column);
@@ -74,7 +70,7 @@ export async function copyJob(
       delete plain.looksUpSecret;
       ownColumns.push(theirs.every(Boolean) ? column : plain);
     }
-    // a link or a page is of one record: those of the copy get their own
+    // a link or a page belongs to one record: the copy's records get their own
     const own = list.columns.filter(holdsAddresses);
     const hidden = [...(all ? [] : secretsOf(list.columns)), ...own].map((column) => column.id);
     const made = await createList(tx, {

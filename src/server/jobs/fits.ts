@@ -19,10 +19,7 @@ const most = 3000;
 /** Most letters that are tried in every symbology; of a list with more, fewer records are. */
 const mostLetters = 300_000;
 
-/**
- * For each symbology: how many records' content it can say, and for the rest the first reason and
- * its mend.
- */
+/** For each code type: how many records fit, and for the others the first reason and its fix. */
 export async function symbologyFits(
   db: Database,
   jobId: number,
@@ -50,7 +47,7 @@ export async function symbologyFits(
   };
   const looked = records.flatMap(({ values }) => said(stamp, values)).length;
   const breathe = breather();
-  // only where the code says the values themselves would changing them be understood
+  // only if the code contains the values themselves is it clear what changing them means
   const plain = purposeOf(stamp.does).asItIs;
   const values = () =>
     // the values as they are, before a symbology has added anything to them

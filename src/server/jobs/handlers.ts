@@ -27,7 +27,7 @@ const types = {
   csv: 'text/csv; charset=utf-8',
 };
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const jobsHandlers = {
   copyJob: async ({ db, params, person, mayHere }) => ({
     id: await copyJob(db, params.id, person, await mayHere()),
@@ -97,7 +97,7 @@ export const jobsHandlers = {
   },
 
   listKept: async ({ db, person, query }) => ({
-    // a kept content may hold what is secret, and is of use to those only who change a stamp
+    // a saved content may hold a secret, and helps only people who may change a stamp
     kept:
       query.kind === 'content' && !includes(person.right, 'editor')
         ? []

@@ -1,6 +1,6 @@
 /**
- * Documents of jobs, what the ledger shows and in which order, stamps, what is kept for other jobs.
- * Uses lists.
+ * Documents of jobs, the rows and the order of the ledger, stamps, and what is saved for other
+ * jobs. Uses lists.
  */
 export { copyJob } from './copy';
 export { addJob, changeJob, hiddenFrom, jobIsThere, latestJob, ledgerRows, viewJob } from './jobs';

@@ -31,7 +31,7 @@ import { askedColumns, maskedText, maskedValues, recordToken } from '../access';
 export const jobIsThere = async (db: Database, id: number): Promise<boolean> =>
   (await db.selectFrom('jobs').select('id').where('id', '=', id).executeTakeFirst()) !== undefined;
 
-/** The job changed last, of those that are seen; undefined where there is none. */
+/** The job changed last, of those that may be seen; undefined if there is none. */
 export async function latestJob(
   db: Database,
   only?: ReadonlySet<number>,
@@ -51,13 +51,13 @@ function groundWords(stored: Stored<StoredDocument>): string {
     const { piece } = readJob(stored);
     return onGround(piece).called(piece);
   } catch (error) {
-    // one that cannot be read is said, and hides none of the others
+    // one that cannot be read is reported, and does not hide the others
     if (error instanceof StoredError) return error.message;
     throw error;
   }
 }
 
-/** @param only the jobs that whoever asks sees; all of them where nothing is said */
+/** @param only the jobs that the person who asks may see; all if undefined */
 export async function listJobs(db: Database, only?: ReadonlySet<number>): Promise<JobSummary[]> {
   const all = await db
     .selectFrom('jobs')
@@ -96,8 +96,8 @@ export async function listJobs(db: Database, only?: ReadonlySet<number>): Promis
 }
 
 /**
- * A job as it is shown to someone.
- * @param may what they may with it: what a stamp keeps secret is masked for those who only look
+ * A job as a person sees it.
+ * @param may their right to it: secrets in a stamp are masked for viewers
  */
 export async function viewJob(db: Database, id: number, may: Right = 'editor'): Promise<JobView> {
   const job = await db
@@ -167,7 +167,7 @@ const recordsOf = oncePerProcess(
   () => new Memo<{ count: number }>(500, 10 * 60_000),
 );
 
-/** Records of a list, which come and go by revisions alone. */
+/** Records of a list. Only revisions add or remove them. */
 async function recordCount(db: Database, { id, revision }: { id: number; revision: number }) {
   const { count } = await recordsOf.get(db, `${id} ${revision}`, async () => ({
     count: await countOf(db, id),
@@ -179,8 +179,8 @@ async function recordCount(db: Database, { id, revision }: { id: number; revisio
 const manyRecords = 20_000;
 
 /**
- * How the records of a job stand; counted again only where verdicts or prints are others. While a
- * long list is being judged the counts are those of the last time that somebody asked.
+ * The state counts of a job's records. They are counted again only if verdicts or prints changed.
+ * While a long list is being checked, the counts are those of the last request.
  */
 async function rowCounts(db: Database, id: number) {
   const state = await stateOf(db, id);
@@ -267,8 +267,7 @@ export async function ledgerRows(
   let ids: readonly number[];
   let total: number;
   if (isPlain(view) && view.filter !== 'new' && view.filter !== 'changed') {
-    // the common case goes by the index alone, from the place where the window begins where every
-    // record is shown
+    // usually every record is shown, and the index alone finds the window
     let base = db.selectFrom('job_rows').where('job_id', '=', jobId);
     total = (await rowCounts(db, jobId))[view.filter];
     if (view.filter !== 'all') base = base.where('overall', '=', view.filter);
@@ -349,7 +348,7 @@ export async function ledgerRows(
   };
 }
 
-/** How often the links of records were scanned, for those that have any. */
+/** How often the links of records were scanned, for records with links. */
 async function scansOf(db: Database, records: readonly number[]): Promise<Map<number, number>> {
   const { rows } = await sql<{ record_id: number; scans: number }>`
     select record_id, sum(scans)::int as scans from links
@@ -357,10 +356,7 @@ async function scansOf(db: Database, records: readonly number[]): Promise<Map<nu
   return new Map(rows.map((row) => [row.record_id, row.scans]));
 }
 
-/**
- * Columns that someone may neither see nor ask about, since an answer would tell what stands in
- * them.
- */
+/** Columns that a person may neither see nor search, since an answer would reveal their values. */
 export async function hiddenFrom(
   db: Database,
   jobId: number,
@@ -400,7 +396,7 @@ export async function jump(
     const places = (await found).flatMap(({ id }) => order.get(id) ?? []).sort((a, b) => a - b);
     return places.find((place) => place > after) ?? places[0] ?? null;
   };
-  // of a whole list the database need not be told which records they are
+  // for a whole list the database needs no record numbers
   const whole = isPlain({ ...view, sort: undefined }) && view.filter === 'all';
   const among = db
     .selectFrom('records')
@@ -510,7 +506,7 @@ async function stampCounts(
 }
 
 /**
- * What has to be looked at again after a job's document has changed: its piece, or the list of this
+ * What has to be checked again after a job's document changed: its piece, or the list of this
  * number.
  */
 export type ToJudge = 'piece' | number | undefined;
@@ -521,8 +517,8 @@ export interface MayList {
 }
 
 /**
- * Keeps a new version of a job's document; its stamps are those of the list and change in every job
- * of it. Refused when someone else has changed it since.
+ * Stores a new version of a job's document. Its stamps belong to the list and change in every job
+ * of it. Refused if somebody else has changed it since.
  */
 export async function changeJob(
   db: Database,
@@ -538,8 +534,8 @@ export async function changeJob(
 }
 
 /**
- * Judges what a change of a job's document concerns, once that is in force.
- * @param seen the records that whoever made it has before them, which come first
+ * Checks what a change of a job's document concerns, after the commit.
+ * @param seen the records on the screen of the person who made it, which come first
  */
 export async function afterChange(
   db: Database,
@@ -576,7 +572,7 @@ export async function lockJob(tx: Database, id: number) {
   return { job, list };
 }
 
-/** As `changeJob`, in the transaction of whoever asks; `afterChange` is for when it is in force. */
+/** Like `changeJob`, in the caller's transaction; call `afterChange` after the commit. */
 export async function changeJobIn(
   tx: Database,
   id: number,
@@ -691,7 +687,7 @@ export async function removeJob(db: Database, id: number): Promise<void> {
   });
 }
 
-/** The list that a job is made of. @throws NoResultError when there is no such job */
+/** The list of a job. @throws NoResultError if there is no such job */
 export async function listIdOf(db: Database, id: number): Promise<number> {
   const { list_id } = await db
     .selectFrom('jobs')

@@ -3,7 +3,7 @@ import { type Keep, type KeptView, keptViewSchema } from '../../contract';
 import type { Database } from '../platform';
 
 /**
- * What is kept of one kind, by name; checked when it is read, since an earlier version may have
+ * What was saved of one kind, by name; checked when it is read, since an earlier version may have
  * written it.
  */
 export async function listKept<const K extends KeptView['kind']>(

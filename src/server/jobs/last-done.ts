@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import type { Database } from '../platform';
 
-/** What was done last to a job: a change of its list, or of its own document. */
+/** The last action on a job: a change of its list, or of its own document. */
 export type Done = { kind: 'list'; number: number } | { kind: 'document'; version: number };
 
 /**

@@ -3,7 +3,7 @@ import { sql, type RawBuilder } from 'kysely';
 import { isFresh } from '../judging';
 import { type Database, heavy, log, Memo, Refusal, oncePerProcess } from '../platform';
 
-/** The order of `records` by a column, numbers by their size; blanks stand last either way. */
+/** The order of `records` by a column, numbers by size; blanks come last in both directions. */
 export function sortedBy(sort: string): RawBuilder<unknown> {
   const [column, way] = sort.split(':');
   const value = sql`nullif(trim(coalesce(records.values->>${column}, '')),
@@ -13,7 +13,7 @@ export function sortedBy(sort: string): RawBuilder<unknown> {
 
 export const wholeList: RowsView = { filter: 'all', q: '', where: [] };
 
-/** Whether a view goes by marks alone, in the order of the list. */
+/** Whether a view filters by marks alone, in the order of the list. */
 export const isPlain = (view: RowsView): boolean =>
   view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
 
@@ -27,10 +27,10 @@ interface Ground {
 }
 
 /**
- * Whether a record's whole text may hold some words: quick, and never no where a cell does. Plain
- * letters are compared as bytes, which takes a third of the time; the two letters beyond them that
- * are small as one of them (İ, and the sign for kelvin) are looked for besides, where the list has
- * them. What JSON writes as escapes is not looked for here.
+ * Whether the whole text of a record may contain some words: quick, and never false if a cell does.
+ * Plain letters are compared as bytes, which takes a third of the time. The two other letters whose
+ * lower case is a plain one (İ and the kelvin sign) are searched separately, if the list has them.
+ * JSON escapes are not searched here.
  */
 function mayHold(words: string, { rare }: Ground): RawBuilder<boolean> {
   if (/["\\\x00-\x1f]/.test(words)) return sql`true`;
@@ -76,7 +76,7 @@ function shown(
     );
   }
   if (view.sort) query = query.orderBy(sortedBy(view.sort));
-  // where no mark is asked for, a list that has been judged says all of it by itself
+  // if no mark is asked for, the answer for a checked list needs no join
   if (ground.fresh && view.filter === 'all') return query.orderBy('records.position');
   let marked = query
     .innerJoin('job_rows', 'job_rows.record_id', 'records.id')
@@ -108,7 +108,7 @@ function meets(
   }
 }
 
-/** What the order and the marks of a job's records can depend on, told by a few counts. */
+/** Everything that the order and the marks of a job's records can depend on, as a few counts. */
 export const stateOf = (db: Database, jobId: number) =>
   db
     .selectFrom('jobs')
@@ -167,7 +167,7 @@ const groundOf = (state: State, rare: boolean): Ground => ({
   rare,
 });
 
-/** Whether any record of a list has letters that `mayHold` has to look for besides. */
+/** Whether any record of a list has letters that `mayHold` searches separately. */
 const listHasRare = (db: Database, { list_id: list, changes, list_judged }: State) =>
   rareOf.get(db, `${list} ${changes} ${list_judged}`, () =>
     db
@@ -190,9 +190,9 @@ const listHasRare = (db: Database, { list_id: list, changes, list_judged }: Stat
   );
 
 /**
- * Numbers of the records that a view shows, in its order.
- * @param hidden columns by which whoever asks may neither look nor sort
- * @throws Refusal where the view goes by one of them
+ * Numbers of the records in a view, in order.
+ * @param hidden columns by which the person may neither search nor sort
+ * @throws Refusal if the view uses one of them
  */
 export async function orderOf(
   db: Database,
@@ -214,7 +214,7 @@ export async function orderOf(
       };
       const asksRare = hasRare.test(view.q) || view.where.some(({ text }) => hasRare.test(text));
       if (!asksRare) return find(false);
-      // hardly a list has them, so it is looked through meanwhile
+      // hardly any list has them, so it is checked at the same time
       const [found, { rare }] = await Promise.all([find(false), listHasRare(db, state)]);
       return rare ? find(true) : found;
     }),
@@ -225,9 +225,9 @@ export async function orderOf(
 const long = 20_000;
 
 /**
- * The first records of the whole of a long list by a column of it, where the order has not been
- * worked out: they are found in half the time, and the rest of it follows after them, before
- * anybody has come so far down. Undefined where the order has to be asked, or is there.
+ * The first records of a long list sorted by a column, if the whole order is not cached: they are
+ * found in half the time, and the rest follows before anybody has scrolled that far. Undefined if
+ * the order has to be asked for, or is cached.
  *
  * @param count of the records of the job
  * @throws Refusal as `orderOf` does

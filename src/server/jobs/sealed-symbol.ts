@@ -8,10 +8,10 @@ import { mayChange, type Person } from '../access';
 import { type Database, oneOf } from '../platform';
 
 /**
- * The symbols of records' codes for someone who may see the codes but not what stands in them:
- * drawn from the true values, the payloads masked, with the hash by which a reading is compared. By
- * record number; those that are not there are left out. A code can be scanned from the screen, so
- * whoever may not see the secret gets none.
+ * The symbols of records' codes for a person who may see the codes but not their contents: drawn
+ * from the true values, with masked payloads and the hash by which a reading is compared. By record
+ * number; missing ones are left out. A code can be scanned from the screen, so people who may not
+ * see the secret get none.
  */
 export async function sealedSymbols(
   db: Database,
@@ -50,7 +50,7 @@ function sealed(stamp: Stamp, values: Values, columns: readonly Column[]): Seale
     return {
       symbol: {
         ...rest,
-        // the text beside bars says what they say
+        // the text next to bars is their content
         hri: rest.hri?.map((h) => ({ ...h, text: '•'.repeat(Math.min(h.text.length, 12)) })),
         modules: Buffer.from(modules).toString('base64'),
         payload: maskPayload(String(payload), stamp, values, columns),

@@ -47,7 +47,7 @@ export async function startTypedList(
       source: 'typing',
       origin: { kind: 'typed' },
       headings: sheet.map((c) => c.heading),
-      // one record needs no key to be told apart by, unless its code says it
+      // a single record needs no key, unless its code contains it
       roles: sheet.map((c) => (sign && c.role === 'key' && !keyIsSaid(purpose) ? 'text' : c.role)),
       rows: [],
       note: sign ? 'A fixed sign' : 'A list to type into',

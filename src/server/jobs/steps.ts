@@ -7,10 +7,10 @@ import { lastDone } from './last-done';
 import { afterTurn, turnRevisionIn } from '../lists';
 
 /**
- * Takes the last change back, or puts it in again, in the order of what was done. Returns what it
- * was in words; undefined when there is nothing.
- * @param seen the records that whoever steps has before them
- * @throws Refusal where it was done to the list, and that is not theirs to change
+ * Undoes the last change, or redoes it, in the order in which things were done. Returns what it
+ * was, in words; undefined if there is nothing.
+ * @param seen the records on the screen of the person
+ * @throws Refusal if it was a change of the list, which they may not edit
  */
 export async function stepJob(
   db: Database,
@@ -45,7 +45,7 @@ export async function stepJob(
   return direction === 'undo' ? 'A change of the job itself' : 'A change of the job itself, redone';
 }
 
-/** Puts the document back as it stood before a change, or as that change left it. */
+/** Restores the document as it was before a change, or as that change left it. */
 async function turnDocument(
   tx: Database,
   job: { id: number; version: number },

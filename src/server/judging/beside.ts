@@ -21,8 +21,8 @@ const keyColumns = {
 } as const;
 
 /**
- * Which PDFs of a set may be of each of these records, by their numbers: those that a person gave
- * it, else those that have the record's value in them. Records without are missing.
+ * Which PDFs of a set may belong to each of these records, by record number: those that a person
+ * assigned, else those that contain the record's value. Records without a PDF are missing.
  */
 export async function documentsFor(
   db: Database,
@@ -37,8 +37,8 @@ export async function documentsFor(
   const said = new Map(ground.said.map((s) => [s.document, s.record]));
   const column = sql.ref(keyColumns[ground.knownBy]);
   if (records.length === 0) return new Map();
-  // of the whole list, not of these records only: whose a document is must not depend on who is
-  // judged with whom
+  // of the whole list, not only of these records: the owner of a document must not depend on which
+  // records are checked together
   const all = await sql<{ value: string | null }>`
     select distinct values->>${ground.column} as value from records
     where list_id = (select list_id from records where id = ${records[0]!.id})`.execute(db);
@@ -54,12 +54,12 @@ export async function documentsFor(
     order by d.name, length(k.key) desc`.execute(db);
   const of = new Map<number, Set<number>>();
   const here = new Set(records.map((r) => r.id));
-  // a document that a person gave to a record takes the place of those that only have its key
+  // a document that a person assigned goes before those that only contain the key
   const given = new Set(ground.said.flatMap((s) => s.record ?? []));
   const give = (record: number, document: number) => {
     if (here.has(record)) of.set(record, (of.get(record) ?? new Set<number>()).add(document));
   };
-  // of several keys in one document the longest is meant: “L-1” stands in “L-1-2” too
+  // if a document contains several keys, the longest counts: “L-1” is also in “L-1-2”
   const longest = new Map<number, string>();
   for (const { id, key } of found.rows) {
     const own = said.get(id);
@@ -74,7 +74,7 @@ export async function documentsFor(
   return of;
 }
 
-/** The PDF of each of these records, where there is one. Records without are missing. */
+/** The PDF of each of these records. Records without one are missing. */
 export async function pdfsFor(
   db: Database,
   ground: PdfsGround,
@@ -91,7 +91,7 @@ export async function pdfsFor(
   const byId = new Map(rows.map((row) => [row.id, row]));
   return new Map(
     [...of].map(([record, ids]) => {
-      // of several the one that came last; that there are several is told
+      // of several, the latest; that there are several is reported
       const { id, name, facts } = byId.get(Math.max(...ids))!;
       const { pages, signed } = facts as PdfFacts;
       return [record, { document: id, name, pages, signed, of: ids.size }];
@@ -119,8 +119,8 @@ export async function valuesBeside(
 }
 
 /**
- * Rows of a block's list by the value that says whose they are: one more than a document holds at
- * most, so that this can be told. What is secret in them stays there.
+ * Rows of a block's list by the value that says whose they are: one more than a document may hold,
+ * so that too many can be noticed. Secrets of that list stay there.
  * @param wanted only these values
  */
 export async function rowsByValue(
@@ -141,8 +141,8 @@ export async function rowsByValue(
 }
 
 /**
- * Rows of its own list are no record's own: those who share a document are known when a run is
- * frozen.
+ * Rows of the job's own list belong to no single record: who shares a document is known when a run
+ * is frozen.
  */
 async function rowsBeside(
   db: Database,

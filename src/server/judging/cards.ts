@@ -11,7 +11,7 @@ export const judgePieceCard = taskCard('job.judge', z.object({ job: z.number().i
   short: true,
 });
 /**
- * Work out and judge again what is not fresh; nothing where it is. What is done stands with the
+ * Works out and checks what is not fresh; does nothing if all is. Progress is stored with the
  * lists.
  */
 export const renewListCard = taskCard('list.renew', z.object({ list: z.number().int() }), {

@@ -10,12 +10,12 @@ import { type Database, enqueue } from '../platform';
 const graceSeconds = 4;
 
 /**
- * Counts a change that verdicts depend on, in the transaction that makes it, and puts into the
- * queue in the same transaction that they are to be renewed: whoever made the change does it at
- * once, and if its process dies before, a worker does it seconds later. Lists that look something
- * up in this one are renewed too. Returns the count, to be handed to whatever judges the change.
- * @param workOut worked columns are to be worked out anew in every record, and no checking makes
- *    the list fresh before
+ * Counts a change on which verdicts depend, in the transaction of the change, and queues the
+ * renewal in the same transaction. The process that made the change renews at once; if it dies
+ * before, a worker does it seconds later. Lists that look something up in this one are renewed too.
+ * Returns the count, for the caller that checks the change.
+ * @param workOut all worked columns have to be calculated again before any check makes the list
+ *   fresh
  */
 export async function changed(tx: Database, listId: number, workOut = false): Promise<number> {
   const { changes } = await count(tx, listId, workOut);
@@ -91,7 +91,7 @@ export async function changedJob(tx: Database, jobId: number, listId: number): P
   );
 }
 
-/** Whether everything that was worked out about a job and its list is from what they are now. */
+/** Whether everything that was calculated about a job and its list matches their current state. */
 export const isFresh = (
   list: { changes: number; judged: number },
   job: { changes: number; judged: number },
@@ -101,10 +101,10 @@ export const isFresh = (
 const askEvery = 200;
 
 /**
- * Waits until everything that was worked out about a job is from what it is now: most checking is
- * over before anybody could press a button twice.
+ * Waits until everything that was calculated about a job is current. Most checks are over before
+ * anybody could press a button twice.
  *
- * @param patience for how long at most, in ms
+ * @param patience in ms, at most
  */
 export async function whenFresh(db: Database, job: number, patience: number): Promise<void> {
   const until = performance.now() + patience;

@@ -1,5 +1,5 @@
 /**
- * Verdicts on records, what they were worked out from, and whether they are still fresh. Uses the
+ * Verdicts on records, what they were calculated from, and whether they are current. Uses the
  * platform.
  */
 export { changed, changedElsewhere, changedJob, isFresh, whenFresh } from './freshness';

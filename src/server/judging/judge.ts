@@ -78,9 +78,9 @@ export async function countOf(db: Database, listId: number): Promise<number> {
 }
 
 /**
- * Letters of long values that are judged while somebody waits, and from how many letters a value is
- * a long one. Judging a record costs in proportion to its values, and a web server that judges a
- * few hundred thousand letters answers nobody meanwhile.
+ * How many letters of long values are checked while somebody waits, and from how many letters a
+ * value is long. A check costs in proportion to the values, and a web server that checks a few
+ * hundred thousand letters answers nobody else in that time.
  */
 const heavyLetters = 40_000;
 const longValue = 500;
@@ -98,7 +98,7 @@ async function isHeavy(db: Database, listId: number, ids?: readonly number[]): P
   return rows[0]!.letters > heavyLetters;
 }
 
-/** Whether a list has more records than are judged while somebody waits. */
+/** Whether a list has more records than are checked while somebody waits. */
 async function isLong(db: Database, listId: number): Promise<boolean> {
   const beyond = await db
     .selectFrom('records')
@@ -111,10 +111,10 @@ async function isLong(db: Database, listId: number): Promise<boolean> {
 }
 
 /**
- * Judges every record of a list again, in all its jobs: after its records, columns or stamps
+ * Checks every record of a list again, in all its jobs, after its records, columns or stamps
  * changed.
- * @param seen the records that whoever made the change has before them: of a long list they are
- *    judged at once, the others in the background
+ * @param seen the records on the screen of the person who made the change: in a long list they are
+ *   checked at once, the others in the background
  */
 export async function rejudgeList(
   db: Database,
@@ -191,8 +191,8 @@ export async function judgePieceNow(db: Database, jobId: number): Promise<void> 
 }
 
 /**
- * Judges the few records that somebody has before them, by what is known of the others: what is
- * stored of the codes of the rest may be from before, which the judging of the whole brings right.
+ * Checks the few records on somebody's screen, by what is known of the others. What is stored of
+ * the other codes may be old; the check of the whole list corrects it.
  */
 async function judgeSeen(
   db: Database,
@@ -213,10 +213,10 @@ async function judgeSeen(
 }
 
 /**
- * Judges every record of a list by the whole of it: how its values are built is found out first,
- * then each record is weighed and judged by what was known to repeat; those of which that turns out
- * otherwise are judged once more at the end. Where its stamps are changed meanwhile it ends there:
- * whoever changed them has put into the queue that all is judged by the new ones.
+ * Checks every record of a list. First it finds out how values are built, then it checks each
+ * record by the repeats known so far, and at the end those for which that has changed. It stops if
+ * the stamps of the list are changed in the meantime: the change has queued a check by the new
+ * ones.
  */
 export async function judgeListNow(db: Database, listId: number): Promise<void> {
   const list = await loadList(db, listId);
@@ -228,7 +228,7 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
     .execute();
   const repeated = await repeatedPrints(db, listId);
   await begin(db, list);
-  // whoever looks at the list sees its first records at once
+  // the first records of the list are seen at once
   await firstOnes(db, list, async (tx, records) => {
     if (await stampsHold(tx, list)) await storeVerdicts(tx, list, records, repeated);
   });
@@ -257,7 +257,7 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
     .execute();
 }
 
-/** Whether a list's stamps are still those that it was loaded with. */
+/** Whether the stamps of a list are still those that were loaded. */
 async function stampsHold(tx: Database, list: JudgedList): Promise<boolean> {
   const now = await tx
     .selectFrom('lists')
@@ -324,7 +324,7 @@ async function judgeOthers(
 }
 
 const mostShapes = 40;
-/** Stands among the shapes for a worked column that gives its numbers a second check digit. */
+/** Marks, among the shapes, a worked column that gives its numbers a second check digit. */
 const checkedKey = (column: string): string => `checked:${column}`;
 
 function countShapes(
@@ -374,10 +374,10 @@ async function end(db: Database, list: JudgedList): Promise<void> {
 }
 
 /**
- * Judges every record, and says whether it came to the end.
- * @param before what else is kept of the records, in the same transaction
- * @param holds whether what is judged by is still what holds; it ends where that is no more so, and
- *    no old verdict is put over a new one
+ * Checks every record and reports whether it reached the end.
+ * @param before what else is stored of the records, in the same transaction
+ * @param holds whether the rules of the check still apply; it stops if they do not, so that no old
+ *   verdict replaces a new one
  */
 async function judgeAll(
   db: Database,
@@ -420,11 +420,11 @@ const firstOnes = (
   });
 
 /**
- * Goes through a list in batches, each in a transaction that holds the list's lock: a change of a
- * cell is judged either by the batch that reads it or by its own judging after it, never
- * overwritten by an older verdict. While one batch is written the next is read and worked out; they
- * share the lock, changes do not.
- * @param work says where it is enough
+ * Goes through a list in batches, each in a transaction with the list's lock. A changed cell is
+ * checked either by the batch that reads it or by its own check afterwards, and an older verdict
+ * never overwrites a newer one. While one batch is written the next is read; they share the lock,
+ * changes do not.
+ * @param work returns whether to stop
  */
 async function inBatches(
   db: Database,
@@ -479,10 +479,9 @@ const lockList = (tx: Database, listId: number, how?: 'shared') =>
     : sql`select pg_advisory_xact_lock(7421, ${listId}::int)`.execute(tx);
 
 /**
- * Judges some records again in every job of their list, and those that shared a key or a code with
- * them or do so now.
- * @param from the count of the change they were part of: where all before it was judged, the list
- *    is fresh again
+ * Checks some records again in every job of their list, and those that shared a key or a code with
+ * them before or do now.
+ * @param from the count of the change: if everything before it was checked, the list is fresh again
  */
 export async function judgeRecords(
   db: Database,
@@ -613,7 +612,7 @@ interface OwnPrints {
   key: string | undefined;
   eye: string | undefined;
   /**
-   * Of each stamp the print of what it says, in their order; null where it says nothing of its own.
+   * For each stamp the fingerprint of what it says, in order; null if it says nothing of its own.
    */
   stamps: (string | null)[];
 }
@@ -751,7 +750,7 @@ async function storeVerdicts(
         is distinct from (excluded.position, excluded.records_mark, excluded.stamps_mark,
           excluded.piece_mark, excluded.overall, excluded.codes, excluded.drawn, excluded.content,
           excluded.notes::text)`.execute(tx);
-    // what is wrong with a record's values is the same in every job
+    // the problems of a record's values are the same in every job
     if (at > 0) continue;
     await tx
       .deleteFrom('problems')

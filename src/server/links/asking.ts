@@ -8,7 +8,7 @@ export const askLinksCard = taskCard('links.ask', z.object({ since: z.string() }
 
 const name = 'links.asking';
 
-/** How far asking the pages behind links is; null where nobody asks. */
+/** The progress of a check of links; null if none is running. */
 export async function askingNow(db: Database): Promise<{ done: number; of: number } | null> {
   const since = await sinceWhen(db);
   if (!since) return null;
@@ -29,8 +29,8 @@ async function sinceWhen(db: Database): Promise<string | undefined> {
 }
 
 /**
- * With the user's leave: asks the pages behind all open links whether they open, in a worker. Anew,
- * where it is going on already.
+ * With the user's consent, a worker checks whether the pages of all open links open. Starts over if
+ * a check is running.
  */
 export async function startAskingLinks(db: Database): Promise<void> {
   await db.transaction().execute(async (tx) => {
@@ -48,7 +48,7 @@ export async function startAskingLinks(db: Database): Promise<void> {
 const next = (db: Database, since: string) =>
   enqueue(db, askLinksCard, { since }, { key: 'links-ask', queue: 'links-ask', priority: 1 });
 
-/** Stops it; what was answered stays. */
+/** Stops it; results so far stay. */
 export async function stopAskingLinks(db: Database, since?: string): Promise<void> {
   let query = db.deleteFrom('settings').where('name', '=', name);
   if (since !== undefined) query = query.where('value', '=', since);
@@ -63,9 +63,9 @@ const inOneTask = 120;
 const pause = { others: 60, standIns: 5 };
 
 /**
- * The worker's part: asks some of those that were not asked yet, and comes back for the rest.
- * Nothing is locked while an address is asked, so that scans go on being counted; two workers at it
- * would ask some twice, and say the same of them.
+ * The worker's part: checks some links that were not checked yet, then queues itself for the rest.
+ * Nothing is locked while an address is requested, so that scans are still counted. Two workers
+ * would check some links twice, with the same result.
  */
 export async function askLinks(db: Database, since: string): Promise<void> {
   if ((await sinceWhen(db)) !== since) return;
@@ -92,7 +92,7 @@ export async function askLinks(db: Database, since: string): Promise<void> {
       nextAt.set(host, at + (host in options.standIns ? pause.standIns : pause.others));
       await new Promise((resolve) => setTimeout(resolve, at - performance.now()));
       await answer(db, codes, (await askAddress(address, options)).state);
-      // nobody wants to know any more
+      // nobody needs the result any more
       if ((await sinceWhen(db)) !== since) waiting.length = 0;
     }
   };

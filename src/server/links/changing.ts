@@ -9,7 +9,7 @@ import { type Database, ourAddresses, ourHosts, Refusal } from '../platform';
 import { hostsOf } from './rows';
 import { chosen } from './views';
 
-/** @throws Refusal in words where a link cannot lead there */
+/** @throws Refusal in words if a link cannot lead there */
 function checkLeads(leads: Leads, hosts: ReadonlySet<string>): void {
   const trouble = leadsTrouble(leads, hosts);
   if (trouble) throw new Refusal([trouble.message, trouble.mend].filter(Boolean).join(' '));
@@ -41,9 +41,8 @@ export async function makeLink(
 const kept = ['leads', 'state', 'opens', 'ends', 'after', 'peeks', 'title'] as const;
 
 /**
- * Says something of links anew, all in one change that can be taken back; those that are withdrawn
- * stay so.
- * @throws Refusal where it would lead in a ring, or by columns that a link has not
+ * Changes links in one step that can be undone. Withdrawn links stay withdrawn.
+ * @throws Refusal if a link would lead in a circle, or uses columns it does not have
  */
 export async function changeLinks(
   db: Database,
@@ -101,7 +100,7 @@ export async function changeLinks(
             f === 'leads' && change.leads ? JSON.stringify(change.leads) : change[f],
           ]),
         ),
-        // what its page said was of where it led before
+        // the result of the check belongs to the earlier target
         ...(said.includes('leads') ? { answered: null, asked_at: null } : {}),
       })
       .where(sql<boolean>`code = any(${codes}::text[])`)
@@ -137,7 +136,9 @@ async function checkColumns(
     throw new Refusal('A column in it no longer exists. Choose another.');
 }
 
-/** Takes a change back in every link that still is as the change made it; withdrawn is for ever. */
+/**
+ * Undoes a change in every link that is still as the change left it. A withdrawal cannot be undone.
+ */
 export async function undoLinks(
   db: Database,
   batch: string,

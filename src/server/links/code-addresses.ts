@@ -11,9 +11,9 @@ import { type Database, drawnCode, type DrawnCode, Refusal, oncePerProcess } fro
 import { listKept, stampOf } from '../jobs';
 
 /**
- * Gives records an address under which the picture of their code can be fetched: those that are
- * named; else those that never had one, or all where none is left. An address that was withdrawn
- * never comes back. Returns how many are new.
+ * Gives records a web address for the picture of their code: the named ones; else those that never
+ * had one, or all if none is left. A withdrawn address never comes back. Returns the number of new
+ * ones.
  */
 export async function giveAddresses(
   db: Database,
@@ -42,8 +42,8 @@ export async function giveAddresses(
 }
 
 /**
- * Withdraws the addresses of a stamp, all or those of some records: their pictures are not given
- * any more.
+ * Withdraws the addresses of a stamp, all or those of some records: their pictures are no longer
+ * served.
  */
 export async function withdrawAddresses(
   db: Database,
@@ -117,8 +117,8 @@ export async function addressRows(
 const mostDots = 2000;
 
 /**
- * Pictures that were drawn a while ago: of a page that many open, each is drawn once. By what they
- * are drawn from, so never an old one.
+ * Pictures that were drawn recently: a page that many people open draws each once. The key is what
+ * they are drawn from, so an old one is never served.
  */
 const drawings = oncePerProcess(
   'links.drawings',
@@ -126,8 +126,8 @@ const drawings = oncePerProcess(
 );
 
 /**
- * New pictures that one address gives in a minute. A page wants two or three; what was drawn before
- * is not counted.
+ * New pictures that one network address gets in a minute. A page needs two or three; cached ones do
+ * not count.
  */
 const newPictures = new RateLimiterMemory({ points: 30, duration: 60 });
 
@@ -168,7 +168,7 @@ async function addressed(
   return rows[0];
 }
 
-/** The picture behind an address. @throws Refusal when there is none, or when it was withdrawn */
+/** The picture at an address. @throws Refusal if there is none, or it was withdrawn */
 export async function codeAt(
   db: Database,
   name: string,
@@ -201,8 +201,8 @@ export async function codeAt(
     ...(wanted.mm ? { sizeMm: wanted.mm, moduleDots: undefined } : {}),
     ...(wanted.dpi ? { dpi: wanted.dpi } : {}),
   };
-  // whoever has the address may ask as often as they like: drawing and reading back are kept to
-  // what takes no long time
+  // anybody with the address may ask as often as they like, so drawing and reading back are limited
+  // to what is quick
   const finest = Math.floor(mostDots / (look.sizeMm / 25.4));
   if (look.dpi > finest) {
     if (format === 'png' || format === 'jpeg')
@@ -221,8 +221,8 @@ export async function codeAt(
 }
 
 /**
- * The tokens of the pictures of a stamp for some records of a list, by record: given now to those
- * that never had one; a record whose address was withdrawn stays without.
+ * The picture tokens of a stamp for some records of a list, by record. Records that never had one
+ * get one now; a record whose address was withdrawn stays without.
  */
 export async function givePictures(
   db: Database,

@@ -31,8 +31,8 @@ const retryAfter = 1000;
 const hour = 3_600_000;
 
 /**
- * Counts a scan: in memory, so that nobody waits for it, and in the database within a tenth of a
- * second, or once it is back.
+ * Counts a scan: in memory, so that nobody waits, and in the database within a tenth of a second,
+ * or once it is back.
  */
 export function countScan(db: Database, code: string, device: Device, now = clock.now()): void {
   const at = Math.floor(now / hour) * hour;
@@ -46,7 +46,7 @@ export function countScan(db: Database, code: string, device: Device, now = cloc
   }, wait).unref();
 }
 
-/** Writes what was counted. What the database does not take now stays, and is tried again. */
+/** Writes the counts. Counts that the database does not accept now are kept and tried again. */
 export async function writeScans(db: Database): Promise<void> {
   while (counter.writing) await counter.writing;
   if (!counter.held) {
@@ -71,10 +71,7 @@ export async function writeScans(db: Database): Promise<void> {
   if (!counter.held && counter.lot.size > 0) await writeScans(db);
 }
 
-/**
- * Once under its name: where the answer of the database was lost on its way, the lot is not counted
- * twice.
- */
+/** Once under its name: if the answer of the database was lost, the batch is not counted twice. */
 async function keepLot(
   db: Database,
   id: string,

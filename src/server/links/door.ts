@@ -52,8 +52,8 @@ async function* payloads(
 const isWeb = (payload: string): boolean => /^https?:\/\//i.test(payload);
 
 /**
- * The hosts that the codes of a stamp lead to, the troubled ones first, and what their addresses
- * said when they were asked for.
+ * The hosts to which the codes of a stamp lead, those with problems first, and how their addresses
+ * answered.
  */
 export async function doorReport(
   db: Database,
@@ -64,7 +64,7 @@ export async function doorReport(
   const first = new Map<string, { record: number; shown: string }>();
   for await (const { record, payload, shown } of payloads(db, jobId, stampId)) {
     const trouble = doorTrouble(payload);
-    // what has no host is told apart by its trouble alone
+    // without a host, only the kind of problem tells them apart
     const nameless = trouble?.kind === 'no-scheme' || trouble?.kind === 'unreadable';
     const host = nameless ? trouble.kind : hostOf(payload);
     const known = hosts.get(host);
@@ -97,7 +97,7 @@ export async function doorReport(
       of.addresses++;
       if (of.samples.length < 20) {
         const { record, shown } = first.get(address)!;
-        // where it leads may say again what is masked
+        // the target may repeat what is masked
         const on = shown === address ? leadsTo : leadsTo && new URL(leadsTo).origin;
         of.samples.push({ record, address: shown, status, leadsTo: on });
       }
@@ -128,7 +128,7 @@ export async function startAsking(db: Database, jobId: number, stampId: string):
   for await (const { payload } of payloads(db, jobId, stampId))
     if (isWeb(payload)) addresses.add(payload);
   await db.transaction().execute(async (tx) => {
-    // asked anew, every one
+    // all of them again
     const all = [...addresses];
     for (let from = 0; from < all.length; from += batch) {
       const part = all.slice(from, from + batch);
@@ -153,7 +153,7 @@ export async function startAsking(db: Database, jobId: number, stampId: string):
   });
 }
 
-/** Lets go of asking; what was answered stays. */
+/** Stops a check; results so far stay. */
 export async function stopAsking(db: Database, jobId: number, stampId?: string): Promise<void> {
   let query = db.updateTable('jobs').set({ asking: null }).where('id', '=', jobId);
   if (stampId !== undefined) query = query.where(sql<boolean>`asking->>'stamp' = ${stampId}`);
@@ -161,12 +161,12 @@ export async function stopAsking(db: Database, jobId: number, stampId?: string):
 }
 
 /**
- * Addresses asked at a time, and the least time between two of one host, in ms; a stand-in of ours
- * need not be spared.
+ * Addresses requested at a time, and the least time between two requests to one host, in ms; our
+ * own stand-ins need no pause.
  */
 const atATime = 4;
 const pause = { others: 60, standIns: 5 };
-/** Addresses in one task, so that a run does not wait behind a long list. */
+/** Addresses in one task, so that a run does not wait for a long list. */
 const inOneTask = 120;
 
 /**

@@ -16,8 +16,7 @@ type Followed = Pick<
 >;
 
 /**
- * Links as they were last: what leads on while the database is away. And the hosts of ours, which
- * hardly ever change.
+ * The latest links, for when the database is away. And our own hosts, which hardly ever change.
  */
 const { known, hosts } = oncePerProcess('links.known', () => ({
   known: new LRUCache<string, Followed>({ max: 20_000 }),
@@ -69,8 +68,8 @@ const words: Record<
 };
 
 /**
- * Leads on to where a link leads (302, RFC 9110), or says in words why it does not. A preview says
- * where it leads, and is not counted as a scan.
+ * Leads on to the target of a link (302, RFC 9110), or says in words why not. A preview shows the
+ * target and is not counted as a scan.
  */
 export async function followLink(
   db: Database,

@@ -24,7 +24,7 @@ const types = {
   pdf: 'application/pdf',
 };
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const linksHandlers = {
   addressesFile: async ({ db, params, query }) => {
     const { stamp, ending, ...wanted } = query;
@@ -105,8 +105,8 @@ export const linksHandlers = {
     const headers = {
       'content-type': types[format],
       etag: `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 22)}"`,
-      // a change of the code is seen within a minute, and whoever asks again without one is told so
-      // in a line (RFC 9110, 13)
+      // a change of the code is seen within a minute; a repeated request without a change gets 304
+      // (RFC 9110, 13)
       'cache-control': 'public, max-age=60',
       'access-control-allow-origin': '*',
       'x-robots-tag': 'noindex',

@@ -1,6 +1,6 @@
 /**
- * Links of ours: made, followed, counted and pointed elsewhere. Addresses under which pictures of
- * codes are given; whether the addresses in codes open; under which names we are reached.
+ * Short links: created, followed, counted and changed. Web addresses of code pictures; checks
+ * whether the addresses in codes open; the addresses of this installation.
  */
 export { startAskingLinks } from './asking';
 export { changeLinks, makeLink, markLinksPrinted, undoLinks } from './changing';

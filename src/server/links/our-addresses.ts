@@ -14,7 +14,7 @@ export async function viewOurAddresses(db: Database): Promise<AddressesView> {
   return { base, links, own: links !== base, from, former };
 }
 
-/** Both addresses as they are to be set, blank where nothing is. */
+/** Both addresses as they will be, blank if not set. */
 const withWhatStays = (
   { base, links }: Wanted,
   now: Awaited<ReturnType<typeof ourAddresses>>,
@@ -23,7 +23,7 @@ const withWhatStays = (
   links: links ?? (now.links === now.base ? '' : now.links),
 });
 
-/** Lists whose records hold addresses of ours. */
+/** Lists whose records contain our addresses. */
 const listsWithAddresses = (db: Database) =>
   db
     .selectFrom('lists')
@@ -73,9 +73,9 @@ export async function effectOfAddresses(db: Database, change: Wanted): Promise<A
 }
 
 /**
- * Puts other addresses in force at once. Records that hold an address of ours are worked out anew,
- * and in the same transaction it stands in the queue that they are.
- * @throws Refusal where the base is said by how this Hand Stamp is started
+ * Sets other addresses at once. Records that contain one are calculated again; that is queued in
+ * the same transaction.
+ * @throws Refusal if the start command sets the base
  */
 export async function changeOurAddresses(db: Database, wanted: Wanted): Promise<AddressesView> {
   const now = await ourAddresses(db);

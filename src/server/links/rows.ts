@@ -12,7 +12,7 @@ import { columnsIn } from '../../core/records/parts';
 import type { DoorState } from '../../core/payload/door';
 import { clock, type Database, ourAddresses, ourHosts } from '../platform';
 
-/** A link with what decides where it leads. */
+/** A link with everything that decides where it leads. */
 export interface LinkWithRecord extends LinkRule {
   code: string;
   title: string;
@@ -54,10 +54,7 @@ export const leadingNow = (
 ): Leading =>
   leadingOf(link, link.leads ?? link.set_leads ?? nothing, link.values, dayOf(now), hosts);
 
-/**
- * The same for whoever may see it: what an address tells of something secret is dots for those who
- * only look.
- */
+/** The same as a person may see it: for viewers, secrets in an address are dots. */
 export function shownLeading(link: LinkWithRecord, leading: Leading, all: boolean): Leading {
   if (all || leading.kind !== 'leads' || !link.columns) return leading;
   const { columns } = link;

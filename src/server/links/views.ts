@@ -11,7 +11,7 @@ import { dayOf, hostsOf, leadingNow, linkRows, type LinkWithRecord, shownLeading
 const windowSize = 100;
 const day = 86_400_000;
 
-/** Links for one person open what is theirs, so those who only look do not see them. */
+/** Links for one person open personal things, so viewers do not see them. */
 const seen = (right: Right): RawBuilder<unknown> =>
   includes(right, 'editor') ? sql`true` : sql`length(l.code) = 9`;
 
@@ -36,8 +36,8 @@ const leadsNow = sql`(
     left join records r on r.id = l.record_id)`;
 
 /**
- * Links as they are asked for. What is searched for is in the name, the code or the whole printed
- * address, or is in the address that the link leads to now.
+ * Links by search and filter. The search looks in the name, the code, the whole printed address,
+ * and the address to which the link leads now.
  */
 export function chosen({ filter, search, list }: WhichLinks, right: Right): RawBuilder<unknown> {
   const now = clock.date();
@@ -68,7 +68,7 @@ export function chosen({ filter, search, list }: WhichLinks, right: Right): RawB
 
 const counting = heavy(4, 100);
 
-/** How the links stand, counted. */
+/** Counts of links by state. */
 export async function linkCounts(
   db: Database,
   list: number | undefined,
@@ -166,7 +166,7 @@ export async function listLinks(
 }
 
 /**
- * Links of a list behind one, by their codes: for whoever goes through all of them while others are
+ * Links of a list after a given code, for programs that go through all of them while others are
  * made.
  */
 export async function linksAfter(
@@ -230,7 +230,7 @@ async function daysOf(
 /** Most days that a chart shows. */
 const chartDays = 60;
 
-/** One link, for whoever may see it. @throws Refusal where there is none, for them */
+/** One link, for people who may see it. @throws Refusal if there is none */
 export async function viewLink(db: Database, typed: string, right: Right): Promise<LinkView> {
   const code = tidyCode(typed);
   const { rows } = await sql<
@@ -317,7 +317,7 @@ export async function viewLink(db: Database, typed: string, right: Right): Promi
   };
 }
 
-/** What was said of a link, and of the links of its column since it is there; the latest first. */
+/** Changes of a link, and of the links of its column since it exists; the latest first. */
 async function historyOf(
   db: Database,
   code: string,

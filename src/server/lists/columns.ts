@@ -117,8 +117,8 @@ export async function keepWorkedColumn(
 }
 
 /**
- * @throws Refusal where anyone could find by trying what leads to something secret; or where a kept
- * address would be worked on
+ * @throws Refusal if anyone could guess a value that leads to a secret, or if a stored address
+ *   would be changed by steps
  */
 function checkLink(columns: readonly Column[], { source, steps }: Worked): void {
   if (!beginningOf(source).address) return;
@@ -208,10 +208,7 @@ export async function removeWorkedColumn(
   await rejudgeList(db, listId);
 }
 
-/**
- * Says anew what columns are for, how they are called, which are shown and in which order; or adds
- * one to type in.
- */
+/** Changes the roles, names, order and visibility of columns, or adds a column for typing. */
 export async function changeColumn(
   db: Database,
   listId: number,

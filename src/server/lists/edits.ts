@@ -27,10 +27,7 @@ export async function editCells(
   return done.cells;
 }
 
-/**
- * The same in the caller's transaction. Whoever calls it has what was touched judged once that is
- * over.
- */
+/** The same in the caller's transaction. The caller has the changed records checked afterwards. */
 export async function editCellsIn(
   tx: Database,
   listId: number,
@@ -114,7 +111,7 @@ function clashesOf(
     const values = byId.get(record);
     const here = values?.[column] ?? '';
     if (!values || from === undefined || here === from || here === value) return [];
-    // a value that was kept back from whoever changes it is known there by its token
+    // a value that is hidden from the person who changes it comes as its token
     if (maskedValues(columns, record, values)[column] === from) return [];
     const secret = maskedValues(columns, record, values)[column] !== here;
     const columnName = columns.find((c) => c.id === column)?.name ?? '';
@@ -194,7 +191,7 @@ export async function addRecords(
   return ids;
 }
 
-/** Takes records out of a list; undoing brings them back with where they were printed. */
+/** Removes records from a list. Undo brings them back, with where they were printed. */
 export async function removeRecords(
   db: Database,
   listId: number,

@@ -12,7 +12,7 @@ import { renameList, removeList } from './lists';
 import { listLists, listLookups } from './list-views';
 import { seenBy } from '../access';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const listsHandlers = {
   editCells: async ({ db, params, body, actor }) => {
     await editCells(db, params.id, body.edits, actor);

@@ -1,6 +1,6 @@
 /**
- * Records, columns and computed columns, problems and their mends, pictures, revisions. Uses
- * judging and access.
+ * Records, columns and worked columns, problems and their fixes, pictures, revisions. Uses judging
+ * and access.
  */
 export { changeColumn, keepWorkedColumn, removeWorkedColumn } from './columns';
 export { addRecords, editCells, editCellsIn, judgeChanged, removeRecords } from './edits';

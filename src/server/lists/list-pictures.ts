@@ -41,8 +41,8 @@ function pictureKeys(piece: Piece, records: readonly Values[]): string[] {
 }
 
 /**
- * Copies the pictures that a run's records want to the run, where a later change of the list's does
- * not reach them.
+ * Copies the pictures of a run's records to the run, so that later changes of the list do not reach
+ * them.
  */
 export async function freezePictures(
   db: Database,
@@ -138,15 +138,15 @@ export async function frozenPicture(db: Database, runId: number, key: string): P
 }
 
 /**
- * Pictures fetched at a time, and how long one request goes on with it, in ms: what is left is
- * asked for again.
+ * How many pictures are downloaded at a time, and how long one request goes on, in ms. The rest
+ * needs another request.
  */
 const [fetchedAtOnce, fetchedFor] = [6, 15_000];
 
 /**
- * Fetches the pictures whose addresses stand in a column, those that are not kept yet: in the order
- * of the addresses, several at a time, and for no longer than a request should take.
- * @param after the address to go on after
+ * Downloads the pictures whose addresses are in a column and that are not stored yet: in the order
+ * of the addresses, several at a time, and no longer than one request should take.
+ * @param after the address after which to go on
  */
 export async function fetchPictures(
   db: Database,

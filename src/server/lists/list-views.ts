@@ -2,8 +2,8 @@ import { sql } from 'kysely';
 import type { ListSummary } from '../../contract';
 import type { Database } from '../platform';
 
-/** All lists with where they come from, how they stand, and the jobs made of them. */
-/** @param only what whoever asks sees; all of it where nothing is said */
+/** All lists with their source, their state, and their jobs. */
+/** @param only what the person who asks may see; everything if undefined */
 export async function listLists(
   db: Database,
   only?: { lists: ReadonlySet<number>; jobs: ReadonlySet<number> },
@@ -37,7 +37,7 @@ export async function listLists(
     .orderBy('name')
     .execute();
   const jobs = only ? allJobs.filter((job) => only.jobs.has(job.id)) : allJobs;
-  // those who are shown only some lists see no more of what others made
+  // people with shared lists only do not see what others made of them
   const checkpoints = only
     ? []
     : await db.selectFrom('checkpoints').select(['name', 'rule']).orderBy('name').execute();

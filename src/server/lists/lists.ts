@@ -27,7 +27,7 @@ export interface NewList {
   headings: readonly string[];
   roles: readonly ColumnRole[];
   rows: readonly (readonly string[])[];
-  /** What is doubtful about cells of the rows, by their place in the row. */
+  /** The doubts about the cells of each row, by position in the row. */
   doubts?: readonly (Readonly<Record<number, Doubt>> | undefined)[];
   note: string;
   actor: string;
@@ -107,7 +107,7 @@ export function doubtsOf(
 }
 
 /**
- * Puts records into a list from a place on, with what is doubtful about their cells. Returns their
+ * Adds records to a list from a position on, with the doubts about their cells. Returns their
  * numbers, in order.
  */
 export async function insertRecords(
@@ -123,14 +123,14 @@ export async function insertRecords(
   }));
 }
 
-/** Stands between the texts of a batch; JSON never holds it as it is. */
+/** Separates the texts of a batch; it never occurs in JSON. */
 const separator = '\x1e';
 
 const mostOfBatch = 2000;
 /** Characters from which on a batch ends: larger texts are cleared away late, and add up. */
 const textOfBatch = 400_000;
 
-/** From here on what the database knows of its table has to be made anew. */
+/** The database's statistics of its table are out of date from here on. */
 const manyRecords = 3000;
 
 /** @param record the values as JSON, and the doubts, of a record by its number */
@@ -166,20 +166,21 @@ async function insertBatches(
     const doubts = part.map((r) => (r.doubts ? JSON.stringify(r.doubts) : '')).join(separator);
     await before;
     before = put(first, values, doubts);
-    // what fails is told where it is waited for
+    // errors are thrown where it is awaited
     before.catch(() => undefined);
-    // the database has this batch before the next is made, which goes on meanwhile
+    // the database gets this batch before the next one is made
     await setImmediate();
   }
   await before;
-  // else the database goes by a table that had none of them, and sorts a whole list for each batch
-  // that is read of it
+  // otherwise the database plans by an empty table, and sorts the whole list for each batch that is
+  // read
   if (count > manyRecords) await sql`analyze (skip_locked) records`.execute(db);
   return ids;
 }
 
 /**
- * Makes a job of a list. A list that has no stamps yet gets those of the document, or a first one.
+ * Creates a job for a list. If the list has no stamps yet, it gets those of the document, or a
+ * first one.
  */
 export async function createJob(
   db: Database,
@@ -209,7 +210,7 @@ export async function createJob(
     options: document?.options ?? defaultRunOptions,
     ...(document?.mail ? { mail: document.mail } : {}),
   };
-  // two jobs of one file are told apart from the first moment
+  // two jobs of one file have different names from the start
   const names = await db.selectFrom('jobs').select('name').execute();
   const { id } = await db
     .insertInto('jobs')

@@ -2,8 +2,8 @@ import { counted } from '../../core/base/words';
 import { type Database, oneOf, Refusal } from '../platform';
 
 /**
- * Makes sure that records which are named are not those of another list. Records that are in no
- * list any more are left to who asks: they were taken out in the meantime.
+ * Makes sure that the named records do not belong to another list. Records that are in no list any
+ * more are left to the caller: they were removed in the meantime.
  * @throws Refusal 404
  */
 export async function checkOwnRecords(

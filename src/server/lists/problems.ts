@@ -13,7 +13,7 @@ import { type Database, Refusal } from '../platform';
 import { editCells } from './edits';
 import { maskedText } from '../access';
 
-/** How many records have each problem, and how many of them can be mended at once. */
+/** How many records have each problem, and how many of them can be fixed at once. */
 export async function problemCounts(
   db: Database,
   listId: number,
@@ -33,7 +33,9 @@ export async function problemCounts(
     .sort((a, b) => problemKinds.indexOf(a.kind) - problemKinds.indexOf(b.kind));
 }
 
-/** The records with one problem: what their cell holds, and what it would hold when mended. */
+/**
+ * The records with one problem: what their cell contains, and what it would contain when fixed.
+ */
 export async function problemRows(
   db: Database,
   listId: number,
@@ -108,8 +110,8 @@ async function apart(
 }
 
 /**
- * Mends chosen records of one problem, or all of them, in one revision. Returns how many cells were
- * mended.
+ * Fixes chosen records of one problem, or all of them, in one revision. Returns the number of
+ * changed cells.
  */
 export async function mend(
   db: Database,

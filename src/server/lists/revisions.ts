@@ -29,8 +29,8 @@ export interface Step {
 const notContent = ['intake', 'undo', 'redo'] as const;
 
 /**
- * Writes down what was done to a list, so that it can be looked at and undone, and counts its
- * revision up. Returns the count of changes, to be handed to what judges it.
+ * Writes down a change of a list, so that it can be shown and undone, and counts its revision up.
+ * Returns the count of changes, for the caller that checks it.
  */
 export async function revise(
   db: Database,
@@ -54,7 +54,8 @@ export async function revise(
         gone: steps.filter((s) => s.change === 'gone').length,
       }
     : null;
-  // where links of a column lead is kept by the table itself, which does not know who said so
+  // the targets of a column's links are kept by a trigger of the table, which does not know who set
+  // them
   if (columns)
     await db
       .updateTable('link_changes')
@@ -93,8 +94,7 @@ export async function revise(
         ${part.map((s) => s.position ?? null)}::int[],
           ${part.map((s) => json(s.kept))}::json[])`.execute(db);
   }
-  // a column that came or is worked out otherwise: no record's values are what they should be
-  // before that is done
+  // a column is new or calculated differently: no record's value is right until that is done
   const others =
     columns &&
     columns.after.some(
@@ -147,8 +147,8 @@ async function nextStep(
 }
 
 /**
- * Takes the last change back, or puts it in again. Returns what it did in words; undefined when
- * there is nothing.
+ * Undoes the last change, or redoes it. Returns what it was, in words; undefined if there is
+ * nothing.
  */
 export async function stepBack(
   db: Database,
@@ -195,8 +195,8 @@ export interface Turned {
 }
 
 /**
- * Works out what depends on a revision that was turned, once that is in force. Returns what it was
- * in words.
+ * Calculates what depends on an undone or redone revision, after it is committed. Returns what it
+ * was, in words.
  */
 export async function afterTurn(db: Database, listId: number, done: Turned): Promise<string> {
   if (done.whole) await workOutAll(db, listId);
@@ -205,7 +205,7 @@ export async function afterTurn(db: Database, listId: number, done: Turned): Pro
   return done.words;
 }
 
-/** Columns without what the server says of them by other lists, which no change of theirs is. */
+/** Columns without what the server adds about other lists, which their changes do not include. */
 const ownOf = (columns: readonly Column[]): Column[] =>
   columns.map((column) => {
     const own = { ...column };
@@ -218,9 +218,7 @@ async function lockList(tx: Database, listId: number): Promise<void> {
   await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().execute();
 }
 
-/**
- * As `turnRevision`, in the transaction of whoever asks; `afterTurn` is for when it is in force.
- */
+/** Like `turnRevision`, in the caller's transaction; call `afterTurn` after the commit. */
 export async function turnRevisionIn(
   tx: Database,
   listId: number,
@@ -366,7 +364,7 @@ async function turnRows(
     const leaving = away.map((r) => r.record_id);
     touched.push(...(await sharersOf(tx, listId, leaving)));
     const gone = await takeOut(tx, listId, leaving);
-    // what was added comes back, if it comes back, as it is now
+    // records that were added come back, if at all, as they are now
     for (const row of away) {
       const record = gone.get(row.record_id);
       if (record)
@@ -423,9 +421,7 @@ export async function takeOut(
   );
 }
 
-/**
- * Brings records back under their own numbers, with their hand edits and where they were printed.
- */
+/** Brings records back with their own numbers, their hand edits and where they were printed. */
 async function restore(
   tx: Database,
   listId: number,
@@ -533,7 +529,7 @@ export function changedRow(
     now: Values | null;
   },
 ): ChangedRow {
-  // what is secret is told as changed, not as what it was and is
+  // a secret is reported as changed, without its old and new value
   const [before, after, now] = [given.before, given.after, given.now].map((cells) =>
     maskedCells(columns, given.record, cells),
   );

@@ -8,15 +8,15 @@ import { type Database, workedWithSealedKey } from '../platform';
 import { withLookedUpSecrets } from './looked-up';
 import { workingContext } from './working';
 
-/** What stands for a result that is made from something secret. */
+/** Replaces a result that is made from a secret. */
 const maskedResult = dots;
 
 /** Longer lists are looked at in a sample spread evenly over them. */
 const most = 3000;
 
 /**
- * What a worked column comes to for the record in hand and for the five most unlike it in the whole
- * list.
+ * What a worked column yields for the selected record and for the five records of the list that
+ * differ most from it.
  */
 export async function previewWorked(
   db: Database,

@@ -79,8 +79,8 @@ export async function workingContext(
 }
 
 /**
- * Codes of links that are made ahead, besides one for every record without: for records that are
- * added meanwhile.
+ * Link codes that are made in advance, beside one for every record without: for records that are
+ * added in the meantime.
  */
 const spare = 100;
 
@@ -92,7 +92,7 @@ async function addresses(
 ): Promise<Context['address']> {
   if (!columns.some(holdsAddresses)) return () => '';
   const { base, links } = await ourAddresses(db);
-  // a code for anyone is short, so that one may be taken already; those for one person never are
+  // a code for anyone is short, so one may be taken already; codes for one person never are
   const free: string[] = [];
   for (const column of columns) {
     const source = column.worked?.source;
@@ -125,8 +125,8 @@ const newToken = (): string => randomBytes(18).toString('base64url');
 const newPageId = (): string => randomBytes(16).toString('base64url');
 
 /**
- * What records had in the columns of their links and pictures before those were blank: a record has
- * one link for ever.
+ * What records had in their columns of links and pictures before those were blank: a record keeps
+ * its link for good.
  */
 async function hadBefore(
   db: Database,
@@ -207,8 +207,8 @@ export async function writeRecords(
 }
 
 /**
- * Works all worked columns of a list out anew and judges it: at once when it is short, in the
- * background when it is long.
+ * Calculates all worked columns of a list and checks it: at once if it is short, in the background
+ * if it is long.
  */
 export async function workOutAll(db: Database, listId: number): Promise<void> {
   const { count } = await db
@@ -270,11 +270,11 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
         .where('id', '=', listId)
         .execute();
     }
-    // what others look up here has changed with it; where nothing has, a ring of look-ups comes to
-    // rest
+    // the values that other lists look up here changed too; if nothing changes any more, a circle
+    // of look-ups ends
     if (other) await changedElsewhere(db, listId);
   }
-  // what was changed meanwhile has a renewal of its own on its way
+  // what was changed in the meantime has its own renewal queued
   await db
     .updateTable('lists')
     .set({ working: 0 })
@@ -285,8 +285,8 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
 }
 
 /**
- * Works out and judges a list again whose verdicts are not from what it is now: a process died
- * between a change and what follows.
+ * Calculates and checks a list whose verdicts are out of date, because a process died between a
+ * change and what follows.
  */
 export async function renewList(db: Database, listId: number): Promise<void> {
   const list = await db

@@ -1,12 +1,12 @@
 import * as z from 'zod';
 import { taskCard } from '../platform';
 
-/** Tells orders what happened. */
+/** Notifies orders of events. */
 export const tellOrdersCard = taskCard('orders.tell', z.looseObject({}), {
   priority: 1,
   short: true,
 });
-/** Goes on with what was started; as many at a time as there are lanes. */
+/** Continues what was started; as many at a time as there are lanes. */
 export const fireOrdersCard = taskCard('orders.fire', z.object({ lane: z.number().int() }), {
   priority: -1,
 });

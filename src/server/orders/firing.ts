@@ -9,7 +9,7 @@ import { wakeWorkers } from './tell';
 /** How long one task goes on, in ms. */
 const slice = 10_000;
 
-/** The worker's part: goes on with what was started, a step at a time, until nothing is due. */
+/** The worker's part: continues what was started, a step at a time, until nothing is due. */
 export async function fireOrders(db: Database): Promise<void> {
   const until = performance.now() + slice;
   let did = true;
@@ -44,10 +44,10 @@ interface Held {
 }
 
 /**
- * Goes on with the firing whose turn it is, as far as what it does stands in the database alone, or
- * by one step that works outside. It is held by its row, so that two workers never do one step, and
- * what it does stands together with the word that it is done: whoever dies on the way has done none
- * of it. Of one thing nothing is begun before what happened to it earlier has ended.
+ * Continues the next firing: all steps that work in the database alone, or one step that works
+ * outside. The firing is locked by its row, so that two workers never do one step. The work of a
+ * step is committed together with the mark that it is done: if a worker dies on the way, nothing of
+ * it was done. For one thing, nothing starts before the earlier event has ended.
  * @returns whether there was one
  */
 export async function fireOne(db: Database): Promise<boolean> {
@@ -72,12 +72,12 @@ export async function fireOne(db: Database): Promise<boolean> {
           held = { ...held, ...next };
         } catch (error) {
           if (first || isAway(error)) throw error;
-          // the steps before it stand
+          // the earlier steps are committed
           await sql`rollback to savepoint step`.execute(tx);
           failed = { error };
           return;
         }
-        // what works outside begins once everything before it stands
+        // a step that works outside starts once everything before it is committed
         const following = held.document.steps[held.seq];
         if (!following || doerOf(following).outside) return;
       }
@@ -132,8 +132,8 @@ async function begin(tx: Database, held: Held, of: About): Promise<boolean> {
 }
 
 /**
- * Asks the conditions where they were not asked yet, and does the next step. @returns where it
- * stands then, if it goes on at once
+ * Checks the conditions if that was not done yet, and does the next step. @returns the position if
+ * it goes on at once
  */
 async function goOn(db: Database, tx: Database, held: Held, from: number): Promise<Gone> {
   const of = await about(tx, held.document, {
@@ -284,8 +284,8 @@ async function noteStep(
 }
 
 /**
- * What it did was taken back with its transaction; what kept it from it is written down, unless
- * somebody else went on with it meanwhile.
+ * The rollback undid the step; the reason is stored, unless another worker has continued in the
+ * meantime.
  */
 async function wentWrong(db: Database, held: Held, error: unknown, ms: number): Promise<void> {
   if (isAway(error)) throw error;
@@ -316,7 +316,7 @@ async function wentWrong(db: Database, held: Held, error: unknown, ms: number): 
     const words = known
       ? error.message
       : 'Something went wrong in Hand Stamp. Ask an administrator to check the server’s log.';
-    // what nobody foresaw may pass; what is told in words passes only where it says so
+    // an unexpected error may pass; one with words passes only if it says so
     const passes = known ? error instanceof StepTrouble && error.passes : true;
     const pause = passes ? stepPauses[held.tries] : undefined;
     await noteStep(

@@ -15,7 +15,7 @@ import {
 } from './orders';
 import { readyOrder } from './ready';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const ordersHandlers = {
   callOrder: ({ db, params, request }) => callOrder(db, params.token, request),
 

@@ -90,7 +90,7 @@ export async function listFirings(
   };
 }
 
-/** What happened, in words, by what it is called. */
+/** What happened, in words, by its title. */
 export function happened(
   {
     kind,
@@ -148,7 +148,7 @@ export async function titlesOf(
   );
 }
 
-/** Does a firing again. @throws Refusal where it has not ended badly, or its order is gone */
+/** Starts a firing again. @throws Refusal if it has not failed, or its order was deleted */
 export async function fireAgain(db: Database, id: number, from: 'step' | 'start'): Promise<void> {
   const again = await putAgain(db, from, (q) => q.where('id', '=', id));
   if (again === 0)

@@ -15,7 +15,7 @@ import { clock, baseAddress, type Database, enqueue, Refusal, seal } from '../pl
 import { tellOrdersCard } from './cards';
 import { namesFor } from './names';
 
-/** Before what is sealed in a sentence: by it another key finds it. */
+/** The field before a sealed value in an order's document; re-sealing finds it by this. */
 const sealedMark = 'sealed:';
 
 const goneWords = 'This standing order no longer exists. It may have been deleted.';
@@ -104,7 +104,9 @@ export async function viewOrder(db: Database, id: number): Promise<OrderView> {
   };
 }
 
-/** What keeps it from being switched on: in its sentence, or since what it speaks of is gone. */
+/**
+ * What keeps it from being turned on: in its sentence, or because something it uses was deleted.
+ */
 async function troubleOf(db: Database, document: Order): Promise<string | undefined> {
   const list = listOf(document.when);
   const columns =
@@ -188,9 +190,9 @@ const keepVersion = (
     .execute();
 
 /**
- * Seals the values of secret headers. One that is left blank stays as it was, as long as the
- * address that is called stays the same: it is told to nobody else.
- * @throws Refusal where it would be
+ * Seals the values of secret headers. A blank one stays as it was, if the web address of the call
+ * stays the same: it is never sent to another.
+ * @throws Refusal if it would be
  */
 function sealedIn(document: Order, earlier: Order | undefined): Order {
   return {
@@ -227,9 +229,7 @@ function sealedIn(document: Order, earlier: Order | undefined): Order {
   };
 }
 
-/**
- * Says an order anew, as a version of its own. @throws Refusal 409 where it was said anew meanwhile
- */
+/** Changes an order, as a new version. @throws Refusal 409 if it was changed in the meantime */
 export async function changeOrder(
   db: Database,
   id: number,
@@ -309,9 +309,9 @@ export async function undoOrder(
 }
 
 /**
- * Switches an order on or off. What waits when it is switched off is not gone on with; until the
- * day to which it is paused, what happens waits.
- * @throws Refusal where it could not work
+ * Turns an order on or off. What waits when it is turned off is dropped; while it is paused until a
+ * day, events wait.
+ * @throws Refusal if it could not work
  */
 export async function switchOrder(
   db: Database,

@@ -8,9 +8,9 @@ const text = (words: string): Part => ({ kind: 'text', text: words });
 const column = (id: string): Part => ({ kind: 'column', column: id });
 
 /**
- * A sentence that is ready, with the lists and jobs of this Hand Stamp that suit it best put in;
- * what does not suit is changed in the sentence.
- * @throws Refusal where nothing is here that it could speak of
+ * A ready-made sentence with the lists and jobs of this installation that suit it best. The rest is
+ * changed in the sentence.
+ * @throws Refusal if there is nothing it could use
  */
 export async function readyOrder(
   db: Database,

@@ -95,7 +95,7 @@ export async function rehearse(
   };
 }
 
-/** Where what a record would get can be looked at. */
+/** Where the result for a record can be previewed. */
 async function lookOf(
   db: Database,
   { steps }: Order,
@@ -349,7 +349,7 @@ async function recentFiles(
     }));
 }
 
-/** The column that tells the records of a list apart. */
+/** The key column of a list. */
 async function keyOfList(db: Database, list: number): Promise<string | undefined> {
   const found = await db
     .selectFrom('lists')

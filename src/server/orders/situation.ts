@@ -9,7 +9,8 @@ import { NotYet } from './steps';
 import { isFresh } from '../judging';
 
 /**
- * What an order is about when it starts: its record as it is now, or as it was where it is gone.
+ * What an order is about when it starts: its record as it is now, or as it was before it was
+ * deleted.
  */
 export interface About {
   list: { id: number; columns: Column[] } | undefined;
@@ -52,7 +53,10 @@ export async function about(
   };
 }
 
-/** Asks the conditions of an order. @throws NotYet where what they ask of is still being checked */
+/**
+ * Checks the conditions of an order. @throws NotYet if a record they depend on is still being
+ * checked
+ */
 export async function askConditions(
   db: Database,
   { conditions }: Pick<Order, 'conditions'>,

@@ -62,8 +62,8 @@ export async function fireByHand(
 }
 
 /**
- * Gives an order's address a secret (`whsec_` and 24 bytes in base64, as of Standard Webhooks),
- * told this once.
+ * Gives an order's address a secret (`whsec_` and 24 bytes in base64, as in Standard Webhooks),
+ * returned this once.
  */
 export async function newCallSecret(db: Database, id: number): Promise<string> {
   const secret = `whsec_${randomBytes(24).toString('base64')}`;
@@ -93,9 +93,8 @@ const closed = () =>
   );
 
 /**
- * A program calls an order. The same call told twice, by its `webhook-id` or `idempotency-key`, is
- * one; what it brings is kept as the example at which the sentence points, also while the order is
- * off.
+ * A program calls an order. A repeated call, by its `webhook-id` or `idempotency-key`, counts once.
+ * Its values are stored as the example for the sentence, also while the order is off.
  * @returns whether the order is on and starts from it
  */
 export async function callOrder(

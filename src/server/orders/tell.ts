@@ -14,23 +14,23 @@ import { keyColumn } from '../../core/records/columns';
 import { clock, type Database, ending, enqueue, log, oneOf } from '../platform';
 import { fireOrdersCard, lanesOfOrders, tellOrdersCard } from './cards';
 
-/** Events that are told in one transaction. */
+/** Events per transaction. */
 const atATime = 500;
 /** How long one task goes on, in ms. */
 const slice = 10_000;
-/** Nobody else tells orders meanwhile, so that what happens to one thing is told in its order. */
+/** Only one worker does this at a time, so that events of one thing are handled in order. */
 const lock = [7304, 1] as const;
 
 /**
- * The worker's part: writes down which orders start from what happened, each once. One hand at a
- * time; what is not committed when it dies is told again by the next.
+ * The worker's part: records which orders start from which events, each once. One worker at a time;
+ * what is not committed when it dies is done by the next.
  */
 export async function tellOrders(db: Database, now = clock.now()): Promise<void> {
   const until = performance.now() + slice;
   await comeToTime(db, now);
   let more = true;
   while (more && performance.now() < until && !ending.now) more = (await tellSome(db)) === atATime;
-  // a pause that is over, or whoever was to go on and is gone
+  // a pause that is over, or an order whose worker died
   const due = await db
     .selectFrom('order_firings as f')
     .innerJoin('standing_orders as o', 'o.id', 'f.order_id')
@@ -68,8 +68,7 @@ export async function wakeWorkers(
       db,
       fireOrdersCard,
       { lane },
-      // what has gone on for a while lets others go first, so that neither a burst nor a long run
-      // has the workers to itself
+      // after a while others go first, so that neither a burst nor a long run blocks the workers
       { key: `orders-fire-${lane}`, inSeconds, priority: behind ? 0 : fireOrdersCard.priority },
     );
 }
@@ -138,7 +137,7 @@ interface On {
   fired: number;
 }
 
-/** @returns how many events were told */
+/** @returns the number of events */
 async function tellSome(db: Database): Promise<number> {
   const told = await db.transaction().execute(async (tx) => {
     const { rows: mine } = await sql<{
@@ -234,7 +233,7 @@ async function ordersOn(tx: Database): Promise<On[]> {
     .execute();
   return rows.map((row) => ({
     ...row,
-    // what somebody asks for by hand is meant, however much it is, and the clock is no flood
+    // a start by hand is intended, however many, and a schedule is not a flood
     most: ['hand', 'schedule'].includes(row.document.when.kind) ? Infinity : row.document.most,
     fired: Number(row.fired ?? 0),
   }));
@@ -263,7 +262,7 @@ async function stopItself(tx: Database, { id, most }: On): Promise<void> {
   log.warn({ order: id, most }, 'a standing order stopped itself');
 }
 
-/** What each event of a record is to those who wait for records. */
+/** What each event of a record means for orders that wait for records. */
 async function changesIn(
   tx: Database,
   events: readonly Told[],
@@ -334,7 +333,7 @@ function waitsFor(
   }
 }
 
-/** The record that a file or a call is of, by the key in its name or in what was sent. */
+/** The record of a file or a call, by the key in its name or in its values. */
 export async function recordOf(
   db: Database,
   { when }: Pick<Order, 'when'>,
@@ -362,6 +361,6 @@ export async function recordOf(
       from records where list_id = ${list}) r
     where k = any(${keys}::text[]) order by length(k) desc, position limit 2`.execute(db);
   const [first, second] = found.rows;
-  // two records of one key: nobody knows which is meant
+  // two records have this key: nobody knows which is meant
   return first && first.key !== second?.key ? first.id : null;
 }

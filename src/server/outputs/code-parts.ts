@@ -19,7 +19,7 @@ export async function codePictures(
       ...stamp.look,
       ...(output.sizeMm ? { sizeMm: output.sizeMm, moduleDots: undefined } : {}),
       ...(output.dpi ? { dpi: output.dpi } : {}),
-      // what is chosen for this run goes before what the stamp says
+      // a choice for this run goes before the stamp's own
       ...(output.sizeMm || output.dpi ? { pixels: undefined } : {}),
     };
     const made = await codeFile({ ...stamp, look }, values, format);

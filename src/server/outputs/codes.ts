@@ -21,8 +21,8 @@ export interface CodeFile {
 }
 
 /**
- * The code of a record as a file, read back from that very file where it is made of pixels, else
- * from its artwork.
+ * The code of a record as a file. It is read back from that file if it is pixels, else from its
+ * artwork.
  */
 export async function codeFile(
   stamp: Stamp,
@@ -50,7 +50,7 @@ async function render(symbol: CodeSymbol, stamp: Stamp, format: ImageFormat): Pr
     : renderPdf(symbol, stamp.look, stamp.name);
 }
 
-/** Reads the code in a picture file back and compares it with what it was made from. */
+/** Reads the code in a picture file back and compares it with its content. */
 async function readPixels(bytes: Uint8Array, symbol: CodeSymbol): Promise<ReadBack> {
   const reading = await readImage(bytes, symbol.symbology);
   if (!reading) return { result: 'unread' };
@@ -73,7 +73,7 @@ async function readArtwork(stamp: Stamp, values: Values): Promise<ReadBack> {
   return made.codes[0] ? readBack(made.items, made.codes[0], noFonts) : { result: 'unread' };
 }
 
-/** Reads the codes of a document back from the pictures that stand in it, at their dots. */
+/** Reads the codes of a document back from the pictures in it, at their dots. */
 export async function readPictures(
   codes: readonly (Pick<MadeCode, 'stamp' | 'payload' | 'inRow'> & {
     symbol: CodeSymbol;

@@ -8,7 +8,7 @@ export interface Composed {
   subject: string;
   text: string;
   html: string;
-  /** Stand in the mail, each under its content id. */
+  /** Pictures in the email, each under its content id. */
   pictures: readonly { id: string; name: string; bytes: Uint8Array }[];
   files: readonly { name: string; bytes: Uint8Array }[];
   date: Date;

@@ -37,9 +37,6 @@ export async function* itemsOf(db: Database, runId: number): AsyncGenerator<Item
   }
 }
 
-/**
- * The columns that are taken away: those that are shown, without secrets unless they were asked
- * for.
- */
+/** The columns of a download: those that are shown, without secrets unless they were asked for. */
 export const taken = ({ columns, output }: FrozenRun): Column[] =>
   columns.filter((c) => !c.hidden && (output?.secrets || !isSecret(c, columns)));

@@ -14,8 +14,8 @@ export interface MadeCode {
   result: 'read' | 'differs' | 'unread';
   read: string | null;
   /**
-   * Of one that stands in a row of a document: which of those of its stamp, from 1, and whose row
-   * it is where that is a record of the list.
+   * Of a code in a table row of a document: its number within the stamp, from 1, and whose row it
+   * is if that is a record of the list.
    */
   inRow?: InRow;
 }
@@ -35,26 +35,26 @@ export interface MadeFile {
   mime: string;
   bytes: AsyncIterable<Uint8Array>;
 }
-/** What is known of a record while its files are made. */
+/** The data of a record while its files are made. */
 export interface RecordToMake {
   /** Place in the run, from 0. */
   seq: number;
-  /** Of its files, without an ending; given where the output names them. */
+  /** Name of its files, without an ending; given if the output names them. */
   name: string;
   values: Values;
   fonts: FontBook;
   pictures: PictureOf;
 }
-/** What is known of a run when its file is put together. */
+/** The data of a run when its file is put together. */
 export interface RunToAssemble {
   db: Database;
   runId: number;
   frozen: FrozenRun;
-  /** As it stands in the file. */
+  /** As it is in the file. */
   title: string;
 }
 
-/** Makes the records of a part of a run, one by one, and then together what is quicker so. */
+/** Makes the records of a part of a run one by one, and then together what is quicker together. */
 export interface RecordMaker {
   one(record: RecordToMake): Promise<MadeRecord>;
   together?(made: readonly MadeRecord[]): Promise<MadeRecord[]>;
@@ -72,6 +72,6 @@ export interface OutputMaker {
    * `perRecord`.
    */
   begin?(db: Database, frozen: FrozenRun, others: RecordMakerOf): Promise<RecordMaker>;
-  /** The file of the whole run, from what was kept of its records or sheets. */
+  /** The file of the whole run, from what was stored of its records or sheets. */
   assemble(run: RunToAssemble): Promise<MadeFile>;
 }

@@ -43,8 +43,8 @@ export function makerOf(kind: string): OutputMaker {
 }
 
 /**
- * What makes the records of a part of a run. @throws Error when nobody has said what one record
- * gets
+ * Makes the records of a part of a run. @throws Error if the output makes nothing for single
+ * records
  */
 export const recordMaker: RecordMakerOf = async (db, frozen, kind) => {
   const { begin, perRecord } = makerOf(kind);

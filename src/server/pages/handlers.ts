@@ -3,7 +3,7 @@ import { viewOwnPage, changeOwnPage, ownPage, fetchOwn } from './own-page';
 import { viewPages, startPages, changePages } from './page-sets';
 import { recordPage } from './record-page';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const pagesHandlers = {
   viewOwnPage: async ({ db, params }) => viewOwnPage(db, params.id),
 

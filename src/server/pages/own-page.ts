@@ -47,9 +47,9 @@ export async function viewOwnPage(db: Database, job: number): Promise<OwnPageVie
 }
 
 /**
- * Says what the page asks and gives.
- * @throws Refusal where it was said anew meanwhile (409), asks for what is not there, or gives a
- *    piece that is a document
+ * Sets what the page asks and what it gives.
+ * @throws Refusal if it was changed in the meantime (409), asks for a missing column, or gives a
+ *   piece that is a document
  */
 export async function changeOwnPage(
   db: Database,
@@ -170,22 +170,20 @@ function formPage(
   );
 }
 
-/**
- * The same for what is wrong, unknown, or cannot be made: whoever guesses learns nothing from it.
- */
+/** The same answer for wrong, unknown and impossible, so that a guess learns nothing. */
 const notFoundWords = 'We found no match. Check the spelling, or ask the person who sent you here.';
 
 /**
- * Wrong answers in a quarter of an hour from one place, so that no list of names is tried out.
- * Right ones are not counted: a hall full of guests is behind one address. Once there were `many`
- * at a page from everywhere, each further place has `few`.
+ * Wrong answers allowed in a quarter of an hour from one place, so that nobody tries out a list of
+ * names. Right ones do not count: a hall full of guests has one address. After `many` at a page
+ * from everywhere, each further place has `few`.
  */
 const tries = { place: 30, many: 300, few: 3 };
 const making = heavy(2, 40);
 
 /**
- * Gives somebody what is theirs, for what only they know. @param number of the request, for the
- * journal
+ * Gives a person their own code, if they enter what only they know. @param number of the request,
+ * for the journal
  */
 export async function fetchOwn(
   db: Database,
@@ -252,7 +250,7 @@ export async function fetchOwn(
   });
 }
 
-/** The record of who asks, where there were not too many wrong answers before. @throws Refusal */
+/** The record of the person who asks, unless there were too many wrong answers. @throws Refusal */
 const recordFor = (
   db: Database,
   job: JobOf,
@@ -273,8 +271,8 @@ const recordFor = (
   });
 
 /**
- * The one record for which everything that is asked stands as it was given; undefined where there
- * is none, or more than one.
+ * The one record whose values equal all that was entered; undefined if there is none, or more than
+ * one.
  */
 async function recordOf(
   db: Database,
@@ -309,7 +307,7 @@ interface Made {
   name: string;
 }
 
-/** What somebody gets, its codes read back; undefined where one does not read. */
+/** The file for the person, its codes read back; undefined if one does not read. */
 async function makeOwn(
   db: Database,
   job: JobOf,

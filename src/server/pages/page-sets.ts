@@ -12,7 +12,7 @@ const pageColumn = (columns: readonly Column[]): Column | undefined => columns.f
 
 /**
  * What the pages of a list show, and how many there are. @param record whose page is the sample;
- * the first where it is left out
+ * the first by default
  */
 export async function viewPages(db: Database, list: number, record?: number): Promise<PageSetView> {
   const { columns } = await db
@@ -54,9 +54,8 @@ export async function viewPages(db: Database, list: number, record?: number): Pr
 }
 
 /**
- * Gives every record of a list a page, those that come later too: the address stands in a column.
- * What it shows to anyone is its name alone, until somebody says more. Nothing is changed where
- * they have pages already.
+ * Gives every record of a list a page, also later records; the address is in a column. Anyone sees
+ * only the title until more is chosen. Does nothing if they have pages already.
  */
 export async function startPages(db: Database, list: number, actor: string): Promise<PageSetView> {
   const { columns } = await db
@@ -100,8 +99,8 @@ const onlyOf = (document: PageSetDocument, may: ReadonlySet<string>): PageSetDoc
 });
 
 /**
- * Says what the pages of a list show.
- * @throws Refusal where it was said anew meanwhile (409), or where something secret would be shown
+ * Sets what the pages of a list show.
+ * @throws Refusal if it was changed in the meantime (409), or would show a secret
  */
 export async function changePages(
   db: Database,
@@ -133,7 +132,7 @@ export async function changePages(
   const { numUpdatedRows } = await db
     .updateTable('page_sets')
     .set((e) => ({
-      // what became secret or went since it was said goes with the next change
+      // columns that became secret or were deleted since are removed with the next change
       document: JSON.stringify(onlyOf(document, may)),
       version: e('version', '+', 1),
       changed_by: actor,

@@ -40,8 +40,8 @@ async function found(db: Database, id: string): Promise<Found | undefined> {
 }
 
 /**
- * The page of a record as whoever asks may see it: without scripts, unlisted, in words where there
- * is none any more.
+ * The page of a record as the visitor may see it: without scripts, not indexed, and in words if it
+ * no longer exists.
  */
 export async function recordPage(db: Database, id: string, request: Request): Promise<Response> {
   const page = /^[A-Za-z0-9_-]{22}$/.test(id) ? await found(db, id) : undefined;
@@ -78,7 +78,7 @@ const valueHtml = (value: string): string =>
     ? `<a rel="noreferrer nofollow" href="${escapedHtml(value)}">${escapedHtml(value)}</a>`
     : escapedHtml(value);
 
-/** Whether somebody is signed in who may look at the list. */
+/** Whether a person is signed in who may see the list. */
 async function isInside(db: Database, list: number, headers: Headers): Promise<boolean> {
   const person = await whoAsks(db, headers);
   return person !== undefined && includes(await rightOver(db, person, 'list', list), 'viewer');
@@ -87,8 +87,8 @@ async function isInside(db: Database, list: number, headers: Headers): Promise<b
 const drawings = new LRUCache<string, string>({ max: 2000 });
 
 /**
- * The code of the stamp that stands on pages, as SVG in base64; undefined where it does not read
- * back, or tells a secret.
+ * The code of the stamp on pages, as SVG in base64; undefined if it does not read back, or contains
+ * a secret.
  */
 async function codeOn({ document, stamps, values, columns }: Found): Promise<string | undefined> {
   const stamp = stamps?.find((s) => s.id === document?.stamp);

@@ -5,14 +5,14 @@ import type { Database } from './db';
 export interface OurAddresses {
   /** Pages, pictures, invitations. */
   base: string;
-  /** Links, where they have a name of their own. */
+  /** Links, if they have a host of their own. */
   links: string;
   /**
-   * By whom the base is said: where it is started (`HAND_STAMP_URL`), in Settings, or by nobody, so
-   * that it is this machine.
+   * Who set the base: the start command (`HAND_STAMP_URL`), Settings, or nobody, so that it is this
+   * computer.
    */
   from: 'start' | 'settings' | 'machine';
-  /** Those that were in force before, which printed codes may carry. */
+  /** Earlier addresses, which printed codes may contain. */
   former: string[];
 }
 
@@ -43,15 +43,15 @@ export async function ourAddresses(db: Database): Promise<OurAddresses> {
 /** The base of everything but links. */
 export const baseAddress = async (db: Database): Promise<string> => (await ourAddresses(db)).base;
 
-/** Hosts, with their ports, that links of ours are reached by: now and before. In small letters. */
+/** Hosts with their ports that lead to our links, now and before. In lower case. */
 export const ourHosts = ({ base, links, former }: OurAddresses): Set<string> =>
   new Set([base, links, ...former].map((origin) => new URL(origin).host.toLowerCase()));
 
 const most = 20;
 
 /**
- * Puts other addresses in force; those before are remembered. Blank: the base is this machine, and
- * links go by the base.
+ * Sets other addresses and remembers the earlier ones. Blank: the base is this computer, and links
+ * use the base.
  */
 export async function writeAddresses(
   db: Database,

@@ -18,10 +18,10 @@ const slowWords =
   'What was sent took too long to arrive, so nothing was done. Check the connection and send it again.';
 
 /**
- * The bytes of a request, counted while they come. Meanwhile the request holds no slot. A body that
- * trickles in is given up; so is the one that has been on its way longest where there are too many,
- * since a body that is meant comes quickly.
- * @throws what `tooMuch` gives, before more than `limit` bytes are kept; Refusal 408
+ * Reads the bytes of a request and counts them. Until the body is complete, the request holds no
+ * slot. A body that trickles in is dropped. If too many come at once, the slowest is dropped, since
+ * honest ones come quickly.
+ * @throws the error of `tooMuch` before more than `limit` bytes are stored; Refusal 408
  */
 export async function bytesOf(
   request: Request,
@@ -57,7 +57,7 @@ export async function bytesOf(
   } finally {
     clearInterval(watch);
     coming.delete(entry);
-    // what is still to come is not waited for
+    // does not wait for the rest
     void reader.cancel().catch(() => undefined);
     goOn?.();
   }

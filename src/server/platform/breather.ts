@@ -4,8 +4,8 @@ import { setImmediate } from 'node:timers/promises';
 const atATime = 25;
 
 /**
- * Lets a long piece of work be called between its steps, so that the process goes on answering: it
- * waits for others only where the last wait is a while ago.
+ * Call it between the steps of long work, so that the process keeps answering. It yields only if
+ * the last yield is some time ago.
  */
 export function breather(): () => Promise<void> {
   let last = performance.now();

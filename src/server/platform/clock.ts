@@ -1,7 +1,7 @@
 /**
- * What time it is for whatever the server decides by it. Spans are measured by `performance.now()`,
- * which never jumps; rows that are put in order or thrown away by age go by the database's clock,
- * which all processes share; the age of a file is told by the clock of the machine that holds it.
+ * The time by which the server decides. Spans are measured with `performance.now()`, which never
+ * jumps. Rows are sorted and expired by the database's clock, which all processes share. The age of
+ * a file is measured by the clock of the computer that stores it.
  */
 let machine = Date.now;
 
@@ -11,7 +11,7 @@ export const clock = {
   date: (): Date => new Date(machine()),
 };
 
-/** Goes by another clock from now on; by the machine's where none is given. For tests. */
+/** Uses another clock from now on, or the computer's own if none is given. For tests. */
 export function goBy(now: () => number = Date.now): void {
   machine = now;
 }

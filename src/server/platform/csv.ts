@@ -5,7 +5,7 @@ const formula = /^[=+\-@\t\r＝＋－＠]/;
 /** A number, a sum of money or a telephone number is none. */
 const number = /^[+-][\d ().,/-]*$/;
 
-/** A cell that is no formula: an apostrophe marks it as text for spreadsheet programs. */
+/** A cell that is not a formula: an apostrophe marks it as text for spreadsheet programs. */
 export const plainCell = (cell: string): string =>
   formula.test(cell) && !number.test(cell) ? `'${cell}` : cell;
 

@@ -7,7 +7,7 @@ import { Refusal } from './refusal';
 const loopback = new Set(['localhost', '127.0.0.1', '[::1]']);
 
 /**
- * Whether a request's `Host` is a name of ours. A name made up elsewhere that leads to this machine
+ * Whether the `Host` of a request is a name of ours. A foreign name that resolves to this computer
  * is not.
  */
 function isOurHost(host: string): boolean {
@@ -29,8 +29,8 @@ export async function isKnownHost(db: Database, host: string): Promise<boolean> 
 }
 
 /**
- * Whether a request comes from this very machine, by one of its own names and through nobody: a
- * proxy says whom it asks for.
+ * Whether a request comes from this computer itself, by one of its own names and without a proxy; a
+ * proxy says for whom it asks.
  */
 export function isOwnMachine(headers: Headers): boolean {
   const name = /^(\[[^\]]*\]|[^:]*)(:\d+)?$/.exec((headers.get('host') ?? '').toLowerCase())?.[1];
@@ -45,9 +45,9 @@ export function isOwnMachine(headers: Headers): boolean {
 const ownAddress = /^(127(\.\d+){3}|::1|::ffff:127(\.\d+){3})$/;
 
 /**
- * Lets in what our own pages ask, what is typed into the address bar, and programs that are no
- * browser; never what a page of another origin makes a browser ask, even one of this machine (Fetch
- * Metadata; RFC 6454 for browsers without it).
+ * Lets in requests of our own pages, addresses that were typed, and programs that are not browsers.
+ * Refuses every request that a page of another origin makes a browser send, even one on this
+ * computer (Fetch Metadata; RFC 6454 for browsers without it).
  * @throws Refusal 421 for a foreign `Host`, 403 for a foreign page
  */
 export async function checkDoor(db: Database, request: Request): Promise<void> {
@@ -75,7 +75,7 @@ function isForeign(origin: string | null, host: string): boolean {
   try {
     return new URL(origin).host !== host.trim().toLowerCase();
   } catch {
-    // "null": a page that hides where it is from
+    // "null": a page that hides its origin
     return true;
   }
 }

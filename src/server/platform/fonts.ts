@@ -40,8 +40,8 @@ export async function fontFile(key: string): Promise<Uint8Array | undefined> {
 const parts = new LRUCache<string, Promise<Uint8Array>>({ max: 200 });
 
 /**
- * The part of a large typeface for the browser, with everything that shapes its characters;
- * undefined where there is none.
+ * A part of a large typeface for the browser, with everything that shapes its characters; undefined
+ * if there is none.
  */
 export async function fontPart(key: string, slice: number): Promise<Uint8Array | undefined> {
   if (!slicesOf(key).includes(slice)) return undefined;

@@ -5,7 +5,7 @@ import { isKeepable } from '../../core/records/keepable';
 import { bytesOf } from './bodies';
 import { Refusal } from './refusal';
 
-/** What is asked of a route, as its schemas take it: what its path says. @throws Refusal */
+/** The path parameters of a request, parsed by the route's schema. @throws Refusal */
 export function paramsOf<R extends Route>(
   route: R,
   params: Record<string, string>,
@@ -16,7 +16,7 @@ export function paramsOf<R extends Route>(
   return place?.data as TakenInput<R>['params'];
 }
 
-/** What stands in its query and in its body. @throws Refusal, ZodError */
+/** The query and the body of a request. @throws Refusal, ZodError */
 export async function askedOf<R extends Route>(
   route: R,
   request: Request,
@@ -32,7 +32,7 @@ export async function askedOf<R extends Route>(
 
 const deepest = 40;
 
-/** Whether JSON is nested deeper than any document of ours, seen before it is taken apart. */
+/** Whether JSON is nested deeper than any of our documents; checked before it is parsed. */
 function isDeep(text: string): boolean {
   let depth = 0;
   let quoted = false;
@@ -54,8 +54,7 @@ const unkeepableWords =
   'The text contains a character that cannot be stored. Delete it and try again. Nothing was changed.';
 
 /**
- * The name of a file from the header `x-file-name`, percent-encoded. @throws Refusal where it is
- * not
+ * The file name in the header `x-file-name`, percent-encoded. @throws Refusal if it is malformed
  */
 export function fileNameOf(request: Request, otherwise: string): string {
   try {
@@ -85,8 +84,8 @@ export function passwordOf(request: Request): string | undefined {
 }
 
 /**
- * A page of others: shown in a frame of ours, where it runs nothing, fetches nothing and knows
- * nothing of the page around it.
+ * A page from outside in a frame of ours: it runs no scripts, loads nothing and knows nothing of
+ * our page.
  */
 export const lockedPage = (html: string): Response =>
   new Response(html, {
@@ -106,7 +105,7 @@ export const lockedPage = (html: string): Response =>
     },
   });
 
-/** Bytes as they are made, as the body of an answer. Whoever stops reading stops the making. */
+/** Bytes as the body of an answer while they are made. If the reader stops, the making stops. */
 export function streamed(parts: AsyncGenerator<Uint8Array>): ReadableStream<Uint8Array> {
   return new ReadableStream({
     async pull(controller) {

@@ -1,7 +1,6 @@
 /**
- * What the other modules stand on: the database and its migrations, the queue, requests and who may
- * ask, files, sealing, what leaves the machine, processes for dangerous work, how long things are
- * kept. Knows no list, job or run.
+ * The base of all other modules: database and migrations, queue, requests, files, sealing, outgoing
+ * requests, processes for dangerous work, retention. It knows no list, job or run.
  */
 export { breather } from './breather';
 export { clock, goBy } from './clock';

@@ -6,7 +6,7 @@ import { opensWith, sealWith } from './sealed';
 const name = 'key.check';
 const content = 'Hand Stamp';
 
-/** Where sealed texts stand by themselves: they say whose key a database without a check has. */
+/** Columns that hold only a sealed text: they show which key a database without a check uses. */
 const sealedColumns = [
   ['webhooks', 'secret'],
   ['connections', 'password'],
@@ -20,8 +20,8 @@ export class WrongKey extends Error {
 }
 
 /**
- * Whether a key opens what is sealed in a database; undefined where nothing is.
- * @param key as it is set in `HAND_STAMP_KEY`
+ * Whether a key opens what is sealed in a database; undefined if nothing is sealed.
+ * @param key as set in `HAND_STAMP_KEY`
  */
 export async function keyFits(db: Database, key: string): Promise<boolean | undefined> {
   const check = await db
@@ -40,8 +40,8 @@ export async function keyFits(db: Database, key: string): Promise<boolean | unde
 }
 
 /**
- * Makes sure that the key that is set is the one of this database. The first key that is used is
- * kept in mind by a sealed text, of which nobody can tell the key.
+ * Makes sure that the configured key belongs to this database. The first key that is used is
+ * remembered by a sealed text, which does not reveal it.
  * @throws WrongKey in words
  */
 export async function checkKey(db: Database): Promise<void> {

@@ -2,13 +2,13 @@ import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
 import { Refusal } from './refusal';
 
-/** How long a new answer waits that nobody waits for, in ms. */
+/** How long a new answer that nobody waits for is delayed, in ms. */
 const pauseMs = 250;
 
 /**
- * Answers that are the same for everybody who asks the same of the same state: worked out once,
- * also when many ask at the same moment, and held for a while. What is asked names the state it is
- * asked of, so that no old answer is given.
+ * Cached answers that are the same for everybody at the same state. They are calculated once, even
+ * if many ask at the same moment, and kept for a while. The key names the state, so no old answer
+ * is returned.
  */
 export class Memo<V extends object> {
   private readonly of = new WeakMap<object, LRUCache<string, Promise<V>>>();
@@ -38,9 +38,9 @@ export class Memo<V extends object> {
   }
 
   /**
-   * As `get`, and keeps in mind what was answered last about a thing, whatever its state was. Where
-   * that will do for the moment it is answered at once, while the new answer is worked out.
-   * @param willDo whether the last answer may stand in; only where someone asks again soon
+   * Like `get`, and remembers the last answer about a thing, whatever its state. If that will do
+   * for the moment, it is returned at once while the new one is calculated.
+   * @param willDo whether the last answer may be returned; only if the caller asks again soon
    */
   async about(
     db: object,
@@ -56,16 +56,16 @@ export class Memo<V extends object> {
     };
     const known = last.get(thing);
     if (known === undefined || !willDo(known)) return find();
-    // after what is being answered just now; whoever asks next is told of a failure
+    // after the current answer; the next caller learns of a failure
     setTimeout(() => void find().catch(() => undefined), pauseMs).unref();
     return known;
   }
 }
 
 /**
- * Lets only some of the heavy questions be asked of the database at a time, so that light ones
- * always find a connection.
- * @param waiting how many may wait for their turn; whoever comes then is told at once to come again
+ * Limits the heavy questions to the database at a time, so that light ones always find a
+ * connection.
+ * @param waiting how many may wait; the next one is refused at once and may come again
  */
 export function heavy(atATime: number, waiting: number): <T>(work: () => Promise<T>) => Promise<T> {
   const limit = pLimit(atATime);

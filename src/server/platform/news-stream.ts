@@ -1,10 +1,10 @@
 import { follow } from './news';
 import { slotOf } from './slots';
 
-/** A burst is told once: how long others are waited for, in ms. */
+/** Several changes are sent together: how long to wait for more, in ms. */
 const burst = 120;
 
-/** A sign that the connection is there, and how many of them until it is asked whether one may. */
+/** Interval of the keep-alive, and how many of them until the right is checked again. */
 const beats = { ms: 15_000, asked: 4 };
 
 interface Listener {
@@ -16,10 +16,10 @@ interface Listener {
 }
 
 /**
- * Tells a window as it happens that something changed (server-sent events), until it goes, its
- * session ends, or the right to listen is taken away.
- * @param wanted what it is told of, as `job:5`
- * @param own told at once and under a name of their own
+ * Notifies a window of changes (server-sent events) until it closes, its session ends, or it loses
+ * the right.
+ * @param wanted topics, such as `job:5`
+ * @param own sent at once, under its own event name
  */
 export async function newsStream(
   { request, person, mayStill }: Listener,
@@ -50,7 +50,7 @@ export async function newsStream(
   };
   const session = person?.session ? `session:${person.session}` : undefined;
   let waiting = false;
-  // it is answered only when it hears: a window asks anew at the answer, and so misses nothing
+  // answers only when it listens: the window loads afresh at that answer, and so misses nothing
   const stop = await follow((what) => {
     if (what === session) return end();
     const name = own[what];
@@ -66,7 +66,7 @@ export async function newsStream(
   const beat = setInterval(() => {
     send(': still here\n\n');
     if (++beaten % beats.asked !== 0) return;
-    // while the database is away nobody is sent off
+    // nobody is signed out while the database is away
     mayStill().then(
       (may) => may || end(),
       () => undefined,

@@ -4,7 +4,7 @@ import { databaseUrl } from './db';
 import { log } from './log';
 import { oncePerProcess } from './process';
 
-/** The channel on which the database's own triggers tell what was changed: `job:5`, `list:3`. */
+/** The channel on which triggers of the database report changes: `job:5`, `list:3`. */
 const newsChannel = 'hand_stamp_news';
 
 /**
@@ -34,7 +34,7 @@ class News {
       void client.end().catch(() => undefined);
       setTimeout(() => {
         this.listening = this.listen();
-        // what was missed meanwhile is asked for by everybody
+        // all windows reload what they missed in the meantime
         void this.listening.then(() => this.told.emit('news', 'missed'));
       }, 1000).unref();
     };

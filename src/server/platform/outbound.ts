@@ -6,7 +6,7 @@ import { pipeline } from 'node:stream/promises';
 import type { DoorState } from '../../core/payload/door';
 import { isPublicAddress } from '../../core/payload/public-address';
 
-/** What an address said when it was asked for. */
+/** The answer of an address. */
 export interface DoorAnswer {
   state: DoorState;
   status: number | null;
@@ -16,7 +16,7 @@ export interface DoorAnswer {
 export interface AskOptions {
   /** Addresses of this machine and of private networks may be asked. */
   privateToo: boolean;
-  /** Ports of this machine that stand in for hosts. */
+  /** Ports of this computer that stand in for hosts. */
   standIns: Readonly<Record<string, number>>;
   /** In ms. */
   timeLimit?: number;
@@ -24,9 +24,9 @@ export interface AskOptions {
 
 class NotPublic extends Error {}
 
-/** What is sent along: so many bytes, in parts. */
+/** The body: so many bytes, in parts. */
 interface Sent {
-  /** POST where nothing is said. */
+  /** POST by default. */
   method?: string;
   parts: Iterable<Uint8Array> | AsyncIterable<Uint8Array>;
   size: number;
@@ -36,10 +36,9 @@ interface Sent {
 const signIn = /(^|[/?&=._-])(log-?in|sign-?in|sso|auth|oauth2?|session)([/?&=._-]|$)/i;
 
 /**
- * Opens a web address without following where it leads. The name is resolved and checked in the
- * same step in which it is connected to, so that it cannot change in between.
- * @throws NotPublic for an address that is not public and may not be asked; Error when nothing
- *    answers
+ * Opens a web address without following redirects. The name is resolved and checked in the same
+ * step as the connection, so that it cannot change in between.
+ * @throws NotPublic for a private address that is not allowed; Error if nothing answers
  */
 function open(
   address: string,
@@ -91,7 +90,7 @@ function open(
   });
 }
 
-/** Asks a web address for its state, once, without reading what it sends. */
+/** Asks a web address for its status once, without reading the body. */
 export async function askAddress(address: string, options: AskOptions): Promise<DoorAnswer> {
   try {
     const { url, response } = await open(address, options);
@@ -108,12 +107,12 @@ export async function askAddress(address: string, options: AskOptions): Promise<
   }
 }
 
-/** What is kept of an answer, in characters. */
+/** Characters of an answer that are kept. */
 const mostAnswer = 500;
 
 /**
- * Tells a program something, without following where it leads. @returns its status and the
- * beginning of its answer, or in words why there is none
+ * Calls another program without following redirects. @returns its status and the beginning of its
+ * answer, or in words why there is none
  */
 export async function postTo(
   address: string,

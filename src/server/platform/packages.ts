@@ -7,10 +7,10 @@ import { configuration } from './configuration';
 const found = new LRUCache<string, string>({ max: 50 });
 
 /**
- * A file that a package of npm brings along, such as a typeface; looked for where Node.js would,
- * from where our programs lie and not from where the server was started.
+ * A file of an npm package, such as a typeface. It is looked for where Node.js would, from the
+ * folder of our programs, not from the working directory.
  * @param path with `/`, from the package's folder
- * @throws Error where the package is not installed
+ * @throws Error if the package is not installed
  */
 export function packageFile(name: string, path: string): string {
   let folder = found.get(name);

@@ -2,10 +2,9 @@ import ipaddr from 'ipaddr.js';
 import { configuration } from './configuration';
 
 /**
- * The network address that a request comes from. Each proxy adds the address that asked it behind
- * those that were there (`X-Forwarded-For`), so the one that our first proxy wrote counts; what
- * stands before it is only claimed. Of IPv6 the first 64 bits, which one household or phone has to
- * itself.
+ * The network address of a request. Each proxy appends the address that called it
+ * (`X-Forwarded-For`), so the entry of our first proxy counts; entries before it are only claims.
+ * For IPv6 the first 64 bits, which belong to one household or phone.
  */
 export function placeOf({ headers }: { headers: Headers }): string {
   const through = (headers.get('x-forwarded-for') ?? '')

@@ -5,8 +5,8 @@ import { configuration } from './configuration';
 type Program = 'src/server/tasks/child' | 'src/server/tasks/heartbeat';
 
 /**
- * The file of a program of ours, and what Node.js has to be told to run it: as it was built, where
- * the start command says where that is; else as it is written.
+ * The file of a program of ours and the arguments that Node.js needs for it: the built one if the
+ * start command set its folder, else the source.
  */
 export function programOf(program: Program): { file: string; execArgv: string[] } {
   const built = configuration().HAND_STAMP_PROGRAMS;

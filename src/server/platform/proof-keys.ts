@@ -8,7 +8,7 @@ import type { Database } from './db';
 import { sealedPrefix } from './proof-signing';
 import { seal } from './sealed';
 
-/** A key as it is kept: one that is still to be made is made, one that lies open is sealed. */
+/** A key as it is stored: a missing one is created, an open one is sealed. */
 const kept = (key: string): string =>
   isSealedKey(key)
     ? key

@@ -18,12 +18,12 @@ export function openProofKeys(): void {
 }
 
 const signers = new LRUCache<string, KeyObject>({ max: 200 });
-/** What stands before the 32 bytes of a private key of Ed25519 (PKCS #8, RFC 8410). */
+/** The prefix of the 32 bytes of an Ed25519 private key (PKCS #8, RFC 8410). */
 const pkcs8 = Buffer.from('302e020100300506032b657004220420', 'hex');
 
 /**
- * Signs as the core does, ten times as fast and more: a list of many thousand codes is signed anew
- * whenever it is checked.
+ * Signs like the core, at least ten times as fast: a list of many thousand codes is signed again at
+ * every check.
  */
 function signed(bytes: Uint8Array, seed: Uint8Array): Uint8Array {
   const name = Buffer.from(seed).toString('base64');

@@ -3,9 +3,8 @@ import type { z } from 'zod';
 import type { Schema } from './db/schema';
 
 /**
- * What can be put into the queue: its name, the little that it is told (the data is in the tables),
- * and how it is taken. Modules that only ask for a task know its card; what is done stands in its
- * definition.
+ * A task that can be queued: its name, its small payload (the data is in the tables), and its
+ * options. Modules that only queue a task need its card; the work is in its definition.
  */
 export interface TaskCard<P = unknown> {
   name: string;
@@ -25,7 +24,7 @@ export interface TaskCard<P = unknown> {
   minutes: number;
 }
 
-/** A card with what is usual filled in. */
+/** A card with the defaults filled in. */
 export const taskCard = <P>(
   name: string,
   schema: z.ZodType<P>,
@@ -38,14 +37,14 @@ type Connection = Kysely<Schema> | Transaction<Schema>;
 export interface Task<P = unknown> extends TaskCard<P> {
   run(db: Kysely<Schema>, payload: P): Promise<void>;
   /**
-   * Nothing more will be tried: says so, in words, where a person looks for what was to come of it.
+   * There will be no further try: reports it, in words, where a person looks for the result.
    * @param why the reason, without a full stop
-   * @param final it is not to be had by trying again either
+   * @param final another try would not help either
    */
   end?(db: Kysely<Schema>, payload: P, why: string, final: boolean): Promise<void>;
 }
 
-/** Says what is done with a task. Gives it without its type, for a list of all of them. */
+/** Defines the work of a task. Returned without its type, for a list of all tasks. */
 export const defineTask = <P>(
   card: TaskCard<P>,
   run: Task<P>['run'],

@@ -1,8 +1,7 @@
 /**
  * Whether something is an error of a class, for `instanceof`. Next.js bundles routes, pages, the
- * proxy and what looks after errors apart, each with a copy of this file, and some of what they use
- * is one for the whole process. So an error is known by its name and not by the copy of its class;
- * one of a class below, which no other copy throws, as always.
+ * proxy and error handlers separately, each with a copy of this file. So an error is recognized by
+ * its name, not by the copy of its class; subclasses, which no other copy throws, work as usual.
  */
 export const isOf = (asked: unknown, own: unknown, name: string, value: unknown): boolean =>
   asked === own
@@ -36,8 +35,8 @@ export class IntakeError extends Error {
 }
 
 /**
- * The words of an error for people, where it is one that no further try can change: what was asked
- * for cannot be done. Undefined for all others, which may pass by themselves.
+ * The words of an error for people, if it is one that another try cannot change. Undefined for all
+ * others, which may pass.
  */
 export function finalWords(error: unknown): string | undefined {
   if (!(error instanceof Error)) return undefined;

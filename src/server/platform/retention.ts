@@ -11,7 +11,7 @@ const wholeSetting = 'kept.whole-gb';
 interface Keeping {
   /** Bytes that it takes. */
   bytes(db: Database): Promise<number>;
-  /** Takes away what is older. */
+  /** Deletes what is older. */
   takeAway(db: Database, days: number): Promise<unknown>;
 }
 
@@ -75,8 +75,7 @@ const keeping: Record<KeptKind, Keeping> = {
         sql`exists (select from ${sql.raw(from)} u
           where (u.${sql.ref(column)}->'piece'->'ground'->>'document')::int = d.id
              or (u.${sql.ref(column)}->'piece'->'ground'->>'set')::int = d.set_id)`;
-      // which PDFs that were replaced a run was made of stands in its items: they stay while there
-      // is any such run after them
+      // the items of a run name the replaced PDFs it used: those stay as long as such a run exists
       return sql`
         delete from documents d where d.created_at < ${older(days)}
           and not ${used('jobs', 'document')} and not ${used('job_versions', 'document')}
@@ -115,7 +114,7 @@ const keeping: Record<KeptKind, Keeping> = {
         sql`select pg_total_relation_size('order_firings') + pg_total_relation_size('firing_steps') + pg_total_relation_size('order_events') as bytes`,
       ),
     takeAway: (db, days) =>
-      // what is on its way, or waits for an answer, stays with what it is about
+      // what is in progress or waits for an answer stays
       sql`delete from order_events e where e.told_at < ${older(days)}
         and not exists (select from order_firings f
           where f.event_id = e.id and f.state in ('waiting', 'asking'))`.execute(db),
@@ -144,7 +143,7 @@ async function numbers(db: Database): Promise<(name: string, usual: number) => n
 const wholeBytes = (db: Database): Promise<number> =>
   one(db, sql`select pg_database_size(current_database()) as bytes`);
 
-/** How long things are kept, and what they take. */
+/** How long things are kept, and how much space they use. */
 export async function readKept(db: Database): Promise<Kept> {
   const number = await numbers(db);
   const kinds = await Promise.all(
@@ -182,7 +181,7 @@ export async function writeKept(
       .execute();
 }
 
-/** Takes away what was kept long enough. */
+/** Deletes what has been kept long enough. */
 export async function takeAwayTheOld(db: Database): Promise<void> {
   const number = await numbers(db);
   for (const kind of keptKinds) {

@@ -48,7 +48,7 @@ function opened(key: Buffer, text: string): string {
   return Buffer.concat([decipher.update(bytes.subarray(28)), decipher.final()]).toString('utf8');
 }
 
-/** Seals a text with another key. @throws Error where it does not open with the first */
+/** Seals a text with another key. @throws Error if it does not open with the first key */
 export const reseal = (text: string, from: string, to: string): string =>
   sealed(keyFrom(to), opened(keyFrom(from), text));
 

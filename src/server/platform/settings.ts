@@ -28,7 +28,7 @@ export async function writeSettings(
     .execute();
 }
 
-/** What was set, for the journal. */
+/** The settings in words, for the journal. */
 export const settingsInWords = ({ doorPrivate, kept, wholeGb }: SettingsChange): string =>
   [
     ...(doorPrivate === undefined
@@ -44,7 +44,7 @@ export const settingsInWords = ({ doorPrivate, kept, wholeGb }: SettingsChange):
     ...(wholeGb === undefined ? [] : [`up to ${wholeGb} GB`]),
   ].join('; ');
 
-/** Address of what stands in for a program of others, if anything does. */
+/** Address of the stand-in for another program, if there is one. */
 export async function standInProgram(db: Database): Promise<string | null> {
   const row = await db
     .selectFrom('settings')
@@ -54,7 +54,7 @@ export async function standInProgram(db: Database): Promise<string | null> {
   return row?.value ?? null;
 }
 
-/** What may be asked over the network, and which ports of this machine stand in for hosts. */
+/** Which addresses may be contacted, and which ports of this computer stand in for hosts. */
 export async function askOptions(db: Database): Promise<AskOptions> {
   const rows = await db
     .selectFrom('settings')
@@ -72,6 +72,6 @@ export async function askOptions(db: Database): Promise<AskOptions> {
 export const demoMark = (db: Database) =>
   db.selectFrom('settings').select('name').where('name', '=', 'demo').where('value', '=', 'loaded');
 
-/** Whether this is the demo, whose stand-ins may do what devices of real installations do not. */
+/** Whether this is the demo. Its stand-ins may do what devices of real installations may not. */
 export const isDemo = async (db: Database): Promise<boolean> =>
   (await demoMark(db).executeTakeFirst()) !== undefined;

@@ -1,4 +1,4 @@
-/** A place among what is being answered. */
+/** A slot among the requests that are being answered. */
 export interface Slot {
   /** Gives the slot up for now, while something else is waited for; returns how to go on. */
   pause(): () => void;
@@ -6,8 +6,8 @@ export interface Slot {
 }
 
 /**
- * Counts what is being answered, so that no more is begun than can be done. One person or place
- * gets a share, so that nobody takes all of it.
+ * Limits the requests that are answered at the same time. One person or place gets only a share of
+ * the slots.
  */
 export class Slots {
   private all = 0;
@@ -55,5 +55,5 @@ const held = new WeakMap<Request, Slot>();
 /** Ties a slot to the request that it was taken for. */
 export const holdSlot = (request: Request, slot: Slot): void => void held.set(request, slot);
 
-/** The slot of a request; undefined where it has none. */
+/** The slot of a request; undefined if it has none. */
 export const slotOf = (request: Request): Slot | undefined => held.get(request);

@@ -5,9 +5,9 @@ import { DomUtils, parseDocument } from 'htmlparser2';
 const mostDrawn = 100_000;
 
 /**
- * Whether drawing an SVG would cost far more than its size says: a few lines in which each element
- * shows the one before it ten times draw millions. Counted without drawing: each element once, and
- * what it refers to (`use`, fills, masks, markers) as often as it refers to it.
+ * Whether drawing an SVG would cost far more than its size suggests: a few lines in which each
+ * element shows the one before it ten times draw millions. Counted without drawing: each element
+ * once, and what it refers to (`use`, fills, masks, markers) as often as it refers to it.
  */
 export function isHeavySvg(bytes: Uint8Array): boolean {
   const root = parseDocument(Buffer.from(bytes).toString('utf8'), { xmlMode: true });
@@ -15,7 +15,7 @@ export function isHeavySvg(bytes: Uint8Array): boolean {
   const byId = new Map(elements.flatMap((e) => (e.attribs.id ? [[e.attribs.id, e] as const] : [])));
   const known = new Map<Element, number>();
   const open = new Set<Element>();
-  // children and what is referred to come first; a stack of our own, since a file may nest deeply
+  // children and references first; an explicit stack, since a file may nest deeply
   const weigh = (top: Element): number => {
     const stack: Element[] = [top];
     while (stack.length > 0) {
@@ -33,7 +33,7 @@ export function isHeavySvg(bytes: Uint8Array): boolean {
       }
       open.delete(element);
       stack.pop();
-      // what shows itself is drawn by nobody
+      // an element that shows itself is not drawn
       const sum = parts.reduce((total, part) => total + (known.get(part) ?? 0), 1);
       known.set(element, Math.min(sum, mostDrawn + 1));
     }

@@ -5,10 +5,9 @@ import { log } from './log';
 let warmed = false;
 
 /**
- * Has ready, once, what the first who ask would have to wait for: connections, and the process that
- * draws for strangers. Begun by the first question whether the server is well, which whoever starts
- * it asks. Not by a file of Next.js's own for this: it is bundled apart, and errors of its copies
- * would be strangers to ours.
+ * Prepares, once, what the first requests would wait for: connections, and the process that draws
+ * for strangers. The first health check starts it. Not a hook of Next.js: that is bundled
+ * separately, and its copies of our errors would not be recognized.
  */
 export function warmUp(): void {
   if (warmed) return;

@@ -55,8 +55,7 @@ export const answerOf = (name: keyof Routes): Answer => byName.get(name)!;
 /**
  * Answers a request of any route of the contract.
  *
- * @returns 404 where there is no such path, 405 with `Allow` where it has no such method (RFC 9110,
- *   15.5)
+ * @returns 404 if there is no such path, 405 with `Allow` if it has no such method (RFC 9110, 15.5)
  */
 export async function answer(request: Request): Promise<Response> {
   const { pathname } = new URL(request.url);

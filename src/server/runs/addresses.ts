@@ -27,7 +27,7 @@ export async function addressed(
   chosen: RawBuilder<unknown>,
 ): Promise<Addressed> {
   const none: Addressed = { without: new Map(), shared: { records: 0, first: [] } };
-  // to whoever tries it out it goes as often as they like
+  // a test email may be sent as often as one likes
   if (output.instead !== undefined) return none;
   const title = titleColumn(columns)?.id ?? '';
   const { rows } = await sql<{ record: number; address: string; title: string }>`
@@ -59,7 +59,7 @@ export async function addressed(
   };
 }
 
-/** The chosen pieces without those of some records, counted anew. */
+/** The chosen pieces without those of some records, numbered again. */
 export const withoutRecords = (
   chosen: RawBuilder<unknown>,
   records: ReadonlyMap<number, string>,

@@ -18,12 +18,9 @@ export interface Choice {
    * that of the list, or as they are shown.
    */
   sort?: string;
-  /**
-   * The column by which records share a document: of what is made again, a document is always
-   * whole.
-   */
+  /** The column by which records share a document: if one is made again, it is always whole. */
   by?: string;
-  /** Which verdicts on a record count for what is made. */
+  /** The verdicts on a record that count for an output. */
   needs: OutputNeeds;
   /** What needs a look is left out, also if it was asked for. */
   onlyReady?: boolean;
@@ -36,7 +33,7 @@ export interface ChosenItem {
   content: string | null;
 }
 
-/** Where each record is one file or one line, not so many pieces on sheets. */
+/** For outputs with one file or line per record, instead of pieces on sheets. */
 export const onePerRecord = (options: RunOptions): RunOptions => ({
   ...options,
   start: 1,
@@ -73,7 +70,7 @@ function meantAlone({ which, shown, from }: Choice): RawBuilder<boolean> {
 }
 
 /**
- * The same as `copiesOf` of the core, for a text in the database; 0 for what is no number of
+ * The same as `copiesOf` of the core, for a text in the database; 0 if it is not a number of
  * pieces, which leaves the record out.
  */
 const copiesIn = (text: RawBuilder<unknown>): RawBuilder<number> => sql<number>`
@@ -93,7 +90,7 @@ const failedOf = (run: number) => sql<{ record: number; seq: number }>`
   left join lateral jsonb_array_elements(i.members) m on true
   where c.run_id = ${run} and c.result <> 'read'`;
 
-/** Whether nothing holds a record back from what is made, by the verdicts that count for it. */
+/** Whether nothing keeps a record from being made, by the verdicts that count for the output. */
 export function isReady({ piece, codes }: OutputNeeds): RawBuilder<boolean> {
   if (piece && codes) return sql<boolean>`(r.overall = 'ready' and r.codes = 'ready')`;
   if (piece) return sql<boolean>`r.overall = 'ready'`;
@@ -170,7 +167,7 @@ export function chosenItems(
 const groupOf = (by: string) => sql`coalesce(trim(values->>${by}), '')`;
 
 /**
- * Of the chosen pieces the first of each group, counted anew: one document is made for all of a
+ * Of the chosen pieces the first of each group, numbered again: one document is made for all of a
  * group.
  */
 export const firstOfGroups = (chosen: RawBuilder<unknown>, by: string): RawBuilder<unknown> =>
@@ -192,9 +189,9 @@ export async function largestGroup(
 }
 
 /**
- * Puts beside the first of each group who else is of it, and what the rows of its document say.
+ * Adds to the first of each group the others of it, and the values of its document's rows.
  * @param chosen all pieces of the run, before one of each group was taken
- * @param rows keys under which the rows stand
+ * @param rows keys of the rows
  */
 export async function gatherGroups(
   tx: Database,

@@ -9,15 +9,15 @@ export const mostTogether = 2000;
 export const groupedBy = (piece: Piece, output: OutputDescription): string | undefined =>
   output.grounds ? documentGround(piece)?.groupBy : undefined;
 
-/** Under which keys the rows of its own list stand beside the first record of a group. */
+/** The keys under which rows of the job's own list are stored with the first record of a group. */
 export const ownRowsKeys = (piece: Piece, list: number): string[] =>
   documentGround(piece)
     ?.blocks.filter((block) => block.list === list)
     .map(rowsKey) ?? [];
 
 /**
- * What is wrong with one document for all records in which nothing is repeated: it would hold the
- * first of them alone. Undefined where nothing is.
+ * The problem of one document for all records in which nothing repeats: it would contain only the
+ * first of them. Undefined if there is no problem.
  */
 export const standsAlone = (
   piece: Piece,

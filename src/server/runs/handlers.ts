@@ -20,7 +20,7 @@ const types = {
   pdf: 'application/pdf',
 };
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const runsHandlers = {
   runFile: async ({ db, params, person, mayHere, number }) => {
     const file = await runFileFor(db, params.id, await mayHere());

@@ -58,7 +58,7 @@ interface RunItem {
   values: Values;
   members: { record: number }[] | null;
 }
-/** What a chunk comes to. */
+/** The result of a chunk. */
 interface MadeChunk {
   receipt: ReceiptRow[];
   glyphs: GlyphUse;
@@ -67,8 +67,8 @@ interface MadeChunk {
 }
 
 /**
- * Makes the pieces of one chunk, reads every code on them back, and keeps what was made and the
- * receipt in one transaction. Doing it again gives the same and doubles nothing.
+ * Makes the pieces of one chunk, reads every code back, and stores the result and the receipt in
+ * one transaction. Doing it again gives the same and doubles nothing.
  */
 export async function runChunk(db: Database, runId: number, number: number): Promise<void> {
   const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();
@@ -81,7 +81,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
     .execute();
   const frozen = readRun(run.frozen);
   const chunk = chunksOf(frozen, run.pieces)[number];
-  // the run was stopped before it, and what was made is kept without it
+  // the run was stopped before; what was made is kept without this part
   if (!chunk) return;
   const items = await db
     .selectFrom('run_items')
@@ -181,7 +181,7 @@ async function makeSheets(
   return { receipt: onePerStamp(receipt), glyphs, pages, parts: [] };
 }
 
-/** A stamp that lies on a piece more than once has one line: the worst of its readings. */
+/** A stamp that is on a piece more than once has one line: the worst of its readings. */
 function onePerStamp(rows: readonly ReceiptRow[]): ReceiptRow[] {
   const worst = new Map<string, ReceiptRow>();
   for (const row of rows) {
@@ -238,7 +238,7 @@ async function keepChunk(
 ): Promise<void> {
   const glyphs = JSON.stringify([...made.glyphs].map(([font, map]) => [font, [...map]]));
   await db.transaction().execute(async (tx) => {
-    // a run that was stopped meanwhile keeps the count it was stopped with
+    // a run that was stopped in the meantime keeps the count it had then
     const going = await tx
       .selectFrom('runs')
       .select('state')
@@ -366,7 +366,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
       .where('state', '=', 'running')
       .execute();
     if (output.delivers === 'mail') await queueRunMails(tx, run.job_id, runId, frozen);
-    // what was made lives on in the files
+    // what was made is in the files now
     await tx.deleteFrom('run_pages').where('run_id', '=', runId).execute();
     await tx.deleteFrom('run_parts').where('run_id', '=', runId).execute();
     await writeLetter(tx, runId);

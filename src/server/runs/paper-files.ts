@@ -23,7 +23,7 @@ const mostPages = 200;
 const mostCodes = 255;
 
 /**
- * Takes a scan of the printed sheets of a run, to be read by a worker. @throws Refusal for what is
+ * Accepts a scan of a run's printed sheets, to be read by a worker. @throws Refusal if it is
  * neither a PDF nor a picture
  */
 export async function takePaperFile(
@@ -118,8 +118,8 @@ async function greyOf(name: string, bytes: Buffer): Promise<GreyImage> {
 }
 
 /**
- * Reads a scan and marks what it shows. Of one from the In-tray its pictures say of which run they
- * are. Done twice, at once or again, it marks once.
+ * Reads a scan and marks what it shows. Scans from the In-tray identify their run by their
+ * pictures. Done twice, at once or again, it marks once.
  */
 export async function readPaperFile(db: Database, id: number): Promise<void> {
   const file = await db

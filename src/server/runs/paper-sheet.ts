@@ -6,8 +6,8 @@ import { markMargin } from '../../core/run/plan';
 import { type Database, Refusal } from '../platform';
 
 /**
- * A printed page of a run, and what pictures of it said of every place. Lengths in mm. @throws
- * Refusal where there is no such page
+ * A printed page of a run, and what pictures of it show at every seat. Lengths in mm. @throws
+ * Refusal if there is no such page
  */
 export async function paperSheet(db: Database, id: number, page: number): Promise<SheetOnPaper> {
   const run = await db

@@ -13,8 +13,8 @@ import { type Database, fontsOf, Refusal } from '../platform';
 type Picture = z.output<typeof paperSchema>['pictures'][number];
 
 /**
- * Marks in the receipt of a run which of its codes were read from pictures of its printed sheets. A
- * code that stands on several pieces, such as copies, is marked as often as a picture shows it.
+ * Marks in the receipt of a run which codes were read from pictures of its printed sheets. A code
+ * on several pieces, such as copies, is marked as often as a picture shows it.
  */
 export async function readFromPaper(
   db: Database,
@@ -46,8 +46,8 @@ export async function markFromPicture(
     throw new Refusal(
       'This run made no sheets, so there is no paper to read. Choose a run that was printed.',
     );
-  // one picture marks once, also where two windows send it at the same moment: where a code is on
-  // several pieces, it would mark others of them
+  // one picture marks once, also if two windows send it at the same moment: a code on several
+  // pieces would otherwise mark others of them
   await tx.selectFrom('runs').select('id').where('id', '=', run).forUpdate().execute();
   const shows = createHash('sha256').update(JSON.stringify(codes)).digest('base64url');
   const same = await tx
@@ -56,7 +56,8 @@ export async function markFromPicture(
     .where('run_id', '=', run)
     .where('shows', '=', shows)
     .executeTakeFirst();
-  // a picture that was read before finds what it marked then, another one what is not marked yet
+  // a picture that was read before finds what it marked then; another one marks what is not marked
+  // yet
   const order = same ? sql`c.paper_at desc nulls last` : sql`c.paper_at nulls first`;
   const shown = new Map<string, number>();
   for (const code of codes.map((one) => keepable(one.text)))
@@ -142,8 +143,8 @@ interface Printed {
 }
 
 /**
- * Codes of a sheet that do not stand where they belong on it, and where on it others stand that are
- * not of the run. What stands there more than once cannot be told apart.
+ * Codes of a sheet that are not where they belong, and foreign codes on it with their position.
+ * Codes that occur more than once cannot be told apart.
  */
 function onTheSheet(
   frozen: FrozenRun,
@@ -182,7 +183,7 @@ function onTheSheet(
     const lying = lies(group, stock, frozen.options.order);
     if (!lying) continue;
     misplaced.push(...lying.misplaced.map((i) => group[i]!.of));
-    // by the stamp of which most is seen it is told once
+    // reported once, by the stamp of which most is seen
     if (others.length === 0)
       for (const code of strange) {
         const { x, y } = lying.onSheet(code);
@@ -198,7 +199,7 @@ function onTheSheet(
   return { misplaced, others, shift };
 }
 
-/** Where the middle of each stamp's code lies on a piece, in mm, by the first of the run. */
+/** The middle of each stamp's code on a piece, in mm, by the first piece of the run. */
 async function centresOf(
   tx: Database,
   run: number,

@@ -22,7 +22,7 @@ import { maskedValues, recordToken } from '../access';
 import { hiddenFrom, orderOf, wholeList } from '../jobs';
 import { includes, type Right } from '../../core/access/rights';
 
-/** What cannot be made is told by its record; nothing is looked for in it. */
+/** A record that cannot be made is reported; its document is not searched. */
 const noStays: Awaited<ReturnType<typeof staysOfExample>> = { madeFor: '', stays: [] };
 const nobody: Addressed = { without: new Map(), shared: { records: 0, first: [] } };
 
@@ -30,8 +30,8 @@ const nobody: Addressed = { without: new Map(), shared: { records: 0, first: [] 
 const lookedAt = 24;
 
 /**
- * What a run would make, before it is started: its count, one sheet of it, and what is left out.
- * Chosen by the very query that a run uses.
+ * What a run would make, before it is started: the count, one sheet of it, and what is left out.
+ * Chosen by the same query as a run.
  */
 export async function proofOf(
   db: Database,

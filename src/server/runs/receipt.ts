@@ -218,7 +218,7 @@ async function frozenRun(
   return { name, frozen: readRun(frozen) };
 }
 
-/** The receipt as JSON, its lines one by one, so that a long one is never whole in memory. */
+/** The receipt as JSON, line by line, so that a long one is never whole in memory. */
 export async function receiptJson(
   db: Database,
   runId: number,

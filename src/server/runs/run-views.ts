@@ -12,7 +12,7 @@ import { type FrozenRun, readRun } from '../../core/job/document';
 export const listRuns = (db: Database, jobId: number): Promise<RunView[]> =>
   viewRuns(db, (runs) => runs.where('job_id', '=', jobId).orderBy('id', 'desc').limit(30));
 
-/** @throws NoResultError when there is no such run */
+/** @throws NoResultError if there is no such run */
 export async function viewRun(db: Database, id: number): Promise<RunView> {
   const [run] = await viewRuns(db, (runs) => runs.where('id', '=', id));
   if (!run) throw new NoResultError({} as never);
@@ -130,14 +130,14 @@ async function viewRuns(
   }));
 }
 
-/** Whether what a run made tells secrets: in its codes, or in what else is taken from its list. */
+/** Whether the files of a run contain secrets: in codes, or in other values of the list. */
 const tellsSecrets = ({ columns, stamps }: Pick<FrozenRun, 'columns' | 'stamps'>): boolean =>
   secretsOf(columns).length > 0 || stamps.some((stamp) => saysSecret(stamp, columns));
 
 /**
- * A file that a run made, for someone who may do so much with the job.
- * @returns its head, and whether it tells secrets
- * @throws Refusal 403 where it does and they only look
+ * A file of a run, for a person with this right to the job.
+ * @returns its headers, and whether it contains secrets
+ * @throws Refusal 403 if it does and the person is a viewer
  */
 export async function runFileFor(
   db: Database,
@@ -161,8 +161,8 @@ export async function runFileFor(
 }
 
 /**
- * Compares what two runs of one job printed, record by record. Payloads that hold secrets are told
- * apart, and not shown.
+ * Compares what two runs of one job printed, record by record. Payloads with secrets are compared,
+ * and not shown.
  */
 export async function compareRuns(
   db: Database,

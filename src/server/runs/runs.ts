@@ -73,7 +73,7 @@ export async function startRunIn(
   }: {
     shown?: readonly number[];
     quick?: Piece;
-    /** Nobody looks on: what needs a look is not made. */
+    /** Nobody watches, so what needs a look is not made. */
     onlyReady?: boolean;
   } = {},
 ): Promise<number> {
@@ -211,7 +211,7 @@ export async function startRunIn(
   return id;
 }
 
-/** Who the mails of a run come from. @throws RunError where they could not go out */
+/** The sender of a run's emails. @throws RunError if they could not be sent */
 async function senderOf(
   db: Database,
   mail: Mail,
@@ -412,7 +412,7 @@ export async function cancelRun(db: Database, id: number): Promise<void> {
     .execute();
 }
 
-/** Throws a run away with its files and its receipt. What was printed stays marked as printed. */
+/** Deletes a run with its files and its receipt. What was printed stays marked as printed. */
 export async function removeRun(db: Database, id: number): Promise<void> {
   await cancelRun(db, id);
   await forgetMails(db, id);

@@ -11,9 +11,9 @@ import { assembleRunCard } from './cards';
 const stoppedWords = 'the run was stopped before it';
 
 /**
- * Has the files of a stopped run made from what was made of it: everything up to the first part
- * that is missing. The other records are counted as left out, with why.
- * @throws Refusal where it was not stopped, or nothing was made
+ * Makes the files of a stopped run from its finished parts: everything up to the first missing one.
+ * The other records are counted as left out, with the reason.
+ * @throws Refusal if it was not stopped, or nothing was made
  */
 export async function finishStopped(db: Database, id: number): Promise<void> {
   await db.transaction().execute(async (tx) => {

@@ -2,9 +2,7 @@ import { sql } from 'kysely';
 import { counted } from '../../core/base/words';
 import type { Database } from '../platform';
 
-/**
- * What a file that is still to be read waits behind, in words; undefined when its turn has come.
- */
+/** What a waiting file is behind, in words; undefined when it is next. */
 export async function waitsBehind(db: Database, intake: number): Promise<string | undefined> {
   const { rows } = await sql<{
     files: number;

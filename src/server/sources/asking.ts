@@ -12,7 +12,7 @@ import { askIntake } from './reread';
  * queue in one transaction.
  */
 
-/** Asks for what is fetched and not sent. Returns the number of the intake. */
+/** Queues the reading of a source that is not uploaded. Returns the number of the intake. */
 export function fetchIntake(db: Database, wanted: Fetched, actor: string): Promise<number> {
   const { origin, rows, list } = begunAs(wanted);
   const bytes = rows ? rowsAsBytes(rows) : Buffer.alloc(0);
@@ -37,7 +37,7 @@ export const viewIntake = (db: Database, id: number): Promise<Intake> =>
     .where('id', '=', id)
     .executeTakeFirstOrThrow();
 
-/** Sets aside what was read and not taken. */
+/** Discards what was read and not applied. */
 export async function dropIntake(db: Database, id: number): Promise<void> {
   await db
     .deleteFrom('intakes')
@@ -69,10 +69,7 @@ export async function readIntakeAs(db: Database, id: number, reading: TextReadin
   });
 }
 
-/**
- * Says what is the same under another heading or in another form; the re-read is compared again
- * with that known.
- */
+/** Declares headings or keys to be the same; the update is compared again with that. */
 export async function sayIntakeSame(db: Database, id: number, same: SaidSame): Promise<void> {
   await db.transaction().execute(async (tx) => {
     if (!(await sayTheSame(tx, id, same)))
@@ -83,7 +80,7 @@ export async function sayIntakeSame(db: Database, id: number, same: SaidSame): P
   });
 }
 
-/** Has what was read taken: as a new list and its job, or into the list it was compared with. */
+/** Applies what was read: as a new list and its job, or to the list it was compared with. */
 export async function beginTaking(
   db: Database,
   id: number,

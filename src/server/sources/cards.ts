@@ -14,7 +14,7 @@ export const takeIntakeCard = taskCard('intake.take', z.object({ intake: z.numbe
   minutes: 15,
 });
 
-/** Reads a scan of printed sheets. What opens pictures and PDFs of others stands apart. */
+/** Reads a scan of printed sheets, in a process of its own, since it opens files from outside. */
 export const readPaperCard = taskCard('paper.read', z.object({ file: z.number().int() }), {
   priority: -10,
   apart: true,

@@ -40,21 +40,18 @@ import { rejudgeList, sharersOf } from '../judging';
 interface Compared {
   told: RereadTold;
   list: Difference[];
-  /**
-   * Columns of the list under the headings they have now, with the new ones of the source behind
-   * them.
-   */
+  /** Columns of the list under their current headings, then the new ones of the source. */
   columns: Column[];
   added: Column[];
   /** Columns came, or have another heading in the source. */
   columnsChanged: boolean;
-  /** What is doubtful about the rows of the source. */
+  /** Doubts about the rows of the source. */
   doubts: readonly (Doubts | undefined)[];
 }
 
 const nothingSame: SaidSame = { headings: {}, keys: false };
 
-/** Compares what was read with what the list holds. */
+/** Compares what was read with the contents of the list. */
 async function compare(
   db: Database,
   listId: number,
@@ -166,9 +163,7 @@ async function compare(
   };
 }
 
-/**
- * Columns that the source has no more, each with a new heading under which the same values stand.
- */
+/** Columns that the source no longer has, each with a new heading that has the same values. */
 function renamed(
   columns: readonly Column[],
   missing: readonly string[],
@@ -193,7 +188,7 @@ function renamed(
     let best: { at: number; records: number } | undefined;
     names.forEach((_, c) => {
       if (ids[c] !== undefined || taken.has(c)) return;
-      // the key itself is told by its values wherever they stand now
+      // the key itself is recognized by its values, wherever they are now
       const records = rows.filter((row, i) => {
         const value = (row[c] ?? '').trim();
         return (
@@ -226,8 +221,8 @@ const nothing = ({ added, changed, gone, newColumns, asks = [] }: RereadTold): b
   added + changed + gone + newColumns.length + asks.length === 0;
 
 /**
- * Keeps what a re-read comes to, row by row, to be looked at; takes it at once where the list
- * follows its source and nothing is lost.
+ * Stores the result of an update row by row, for review. Applies it at once if the list follows its
+ * source and nothing is lost.
  */
 export async function compareIntake(db: Database, id: number, book: Book): Promise<void> {
   const intake = await db
@@ -253,7 +248,8 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
   }
   const kept = await db.transaction().execute(async (tx) => {
     if (!(await holdIntake(tx, id, 'waiting'))) return false;
-    // more was said to be the same meanwhile, and is compared by the task that this brought
+    // more was declared to be the same in the meantime, and the task of that declaration compares
+    // it
     const now = await tx
       .selectFrom('intakes')
       .select('same')
@@ -460,7 +456,7 @@ async function change(
       }
       if (Object.keys(after).length > 0)
         steps.push({ record: row.id, change: 'changed', before, after });
-      // what stands here stays, and the source's new word is remembered, so that it is not asked
+      // the value here stays, and the source's new value is remembered, so that it is not asked
       // about again
       return {
         ...row,
@@ -523,7 +519,7 @@ async function add(
   );
 }
 
-/** Keeps what is doubtful about the cells of changed records as the source gives them now. */
+/** Stores the doubts about the cells of changed records as the source gives them now. */
 async function doubt(
   tx: Database,
   list: readonly Difference[],

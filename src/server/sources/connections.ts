@@ -43,7 +43,7 @@ async function open(db: Database, id: number): Promise<NewConnection> {
   return { ...row, tls: connectionSchema.shape.tls.parse(row.tls), password: unseal(row.password) };
 }
 
-/** Tables and views of a database, those of its own schemas. */
+/** Tables and views of a database, in its own schemas. */
 export async function tablesOf(
   db: Database,
   id: number,
@@ -106,7 +106,7 @@ export async function readQuery(db: Database, id: number, query: string): Promis
         );
       if (part.rows.length < atATime) break;
     }
-    // whatever it did besides reading is gone with the transaction
+    // the rollback removes whatever it did beside reading
     await client.query('rollback');
     return [headings, ...rows];
   });
@@ -122,9 +122,8 @@ const harmless = new Set([
 ]);
 
 /**
- * A transaction that may only read can still lock, notify, write large objects, read the server's
- * files or wait: by functions that PostgreSQL itself calls volatile. A query that names one is
- * refused.
+ * A read-only transaction can still lock, notify, write large objects, read the server's files or
+ * wait, by functions that PostgreSQL calls volatile. A query that names one is refused.
  */
 async function onlyReads(client: pg.Client, query: string): Promise<void> {
   // names with escapes in them could be any
@@ -153,8 +152,8 @@ async function onlyReads(client: pg.Client, query: string): Promise<void> {
 }
 
 /**
- * In settings: hosts with their databases that stand in for others, and may be read though they are
- * our own.
+ * In Settings: hosts with their databases that stand in for others, and may be read although they
+ * are private.
  */
 export const standInSetting = 'database.stand-ins';
 
@@ -272,8 +271,8 @@ function inWords(error: unknown, { host, port, database, username }: NewConnecti
     return new IntakeError(
       'The certificate of the database could not be checked. Ask its administrator, or choose “its certificate not checked”.',
     );
-  // closed, silent, refusing and unknown machines are not told apart: whoever asks learns nothing
-  // of the network
+  // closed, silent, refusing and unknown hosts get the same answer, so that nobody learns about the
+  // network
   if (
     /^(ECONN|ENOTFOUND|EAI_|EHOST|ENET|ETIMEDOUT|EPIPE|ERR_SOCKET)/.test(code ?? '') ||
     /timeout|terminated/i.test(message ?? '')

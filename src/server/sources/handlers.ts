@@ -9,7 +9,7 @@ import { fileNameOf, bytesOf, Refusal } from '../platform';
 import { tooLarge } from './files/book';
 import { askIntake, readAgain } from './reread';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const sourcesHandlers = {
   listTables: async ({ db, params }) => ({
     tables: await tablesOf(db, params.id),

@@ -1,6 +1,4 @@
-/**
- * Where records come from: files and their parsers, databases, folders, the In-tray; reading again.
- */
+/** Where records come from: files and their parsers, databases, folders, the In-tray; updates. */
 export { endIntake } from './intake';
 export { holdTray } from './tray-watch';
 export { readPaperCard } from './cards';

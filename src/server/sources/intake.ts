@@ -11,7 +11,7 @@ import { createJob, createList } from '../lists';
 import { compareIntake, takeReread } from './comparison';
 import { readerOf } from './kinds';
 
-/** Where what was sent without a word comes from. */
+/** The source of an upload that does not name one. */
 const sent = (name: string): Origin => ({ kind: 'file', name, headerRow: 0 });
 
 /** The rows of an intake: a spreadsheet as it came, or rows that were fetched. */
@@ -21,7 +21,7 @@ export function bookOf(name: string, origin: Origin | null, bytes: Buffer): Book
 }
 
 /**
- * Reads a waiting intake and keeps what it holds, or why it cannot be taken; a re-read is compared
+ * Reads a waiting intake and stores its contents, or why it cannot be read. An update is compared
  * with its list.
  */
 export async function readIntake(db: Database, id: number): Promise<void> {
@@ -56,7 +56,7 @@ export async function readIntake(db: Database, id: number): Promise<void> {
 }
 
 async function fail(db: Database, id: number, error: unknown, otherwise: string): Promise<void> {
-  // a database that is away is no fault of the file: the queue tries it again
+  // an unreachable database is not the file's fault: the queue tries again
   if (isAway(error)) throw error;
   const said = error instanceof IntakeError || error instanceof Refusal;
   if (!said) log.error({ err: error, intake: id }, 'intake failed');
@@ -92,8 +92,8 @@ function originOf(origin: Origin, book: Book, { sheet, follow, ...choices }: Tak
 }
 
 /**
- * Makes the list and its job from a read file as the coordinator said, or takes a re-read into its
- * list.
+ * Makes the list and its job from a read file by the coordinator's choices, or applies an update to
+ * its list.
  */
 export async function takeIntake(db: Database, id: number): Promise<void> {
   const intake = await db
@@ -104,7 +104,7 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
   if (intake?.state !== 'taking' || !intake.take) return;
   try {
     const bytes = await bytesOfIntake(db, id);
-    // taken meanwhile by another
+    // applied by another in the meantime
     if (bytes.length === 0) return;
     const book = bookOf(intake.file_name, intake.origin, bytes);
     if (intake.list_id !== null) return await takeReread(db, id, book, intake.created_by);
@@ -138,8 +138,8 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
         .execute();
       return list.id;
     });
-    // whoever opens the job before sees that its records are still to be checked, and the queue
-    // looks after it if this ends here
+    // anybody who opens the job sooner sees that its records are still to be checked; if this
+    // process ends, the queue takes over
     if (listId !== undefined) await rejudgeList(db, listId);
   } catch (error) {
     await fail(

@@ -7,15 +7,15 @@ import { passing, trayFolder } from './tray';
 const scan = /\.(pdf|png|jpe?g|webp|tiff?)$/i;
 const mostFiles = 2000;
 
-/** The folder of the In-tray for scans of printed sheets; undefined where there is no In-tray. */
+/** The In-tray's folder for scans of printed sheets; undefined without an In-tray. */
 export function printedFolder(): string | undefined {
   const tray = trayFolder();
   return tray && join(/* turbopackIgnore: true */ tray, printedFolderName);
 }
 
 /**
- * Has every scan read that lies in the In-tray's folder for them and is not known yet. A file is
- * known by its name and when it was saved, so that hearing of it twice reads it once.
+ * Queues every new scan in that folder. A file is identified by its name and the time it was saved,
+ * so that two notifications read it once.
  */
 export async function hearPaper(db: Database): Promise<void> {
   const folder = printedFolder();

@@ -3,8 +3,8 @@ import { type Origin, readsItself } from '../../core/job/sources';
 import { checkRoom, type Database, enqueue, Refusal } from '../platform';
 
 /**
- * Reads a list's own source again, in a worker; what it comes to waits to be looked at. Returns the
- * number of the intake.
+ * Reads a list's source again, in a worker; the result waits for review. Returns the number of the
+ * intake.
  */
 export async function readAgain(db: Database, listId: number, actor: string): Promise<number> {
   const { origin, source } = await db
@@ -23,7 +23,7 @@ export interface NewIntake {
   name: string;
   bytes: Buffer;
   origin: Origin;
-  /** The list to compare with, when one is read again. */
+  /** The list to compare with, for an update. */
   list?: number;
   actor: string;
 }

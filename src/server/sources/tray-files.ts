@@ -17,7 +17,7 @@ export interface TrayFile {
   /** From the In-tray, with `/`. */
   path: string;
   bytes: number;
-  /** When it was saved, and when it came to where it lies. */
+  /** When it was saved, and when it arrived in its folder. */
   at: Date;
   landed: Date;
 }
@@ -50,7 +50,7 @@ export async function trayFiles(): Promise<TrayFile[]> {
   return found;
 }
 
-/** What we put there ourselves, scans of printed sheets, and what is only passing. */
+/** Our own files, scans of printed sheets, and temporary files. */
 function isOurs(path: string): boolean {
   const [first] = relative(trayFolder()!, path).split(/[\\/]/);
   return first === outFolderName || first === printedFolderName || passing.test(basename(path));
@@ -92,8 +92,8 @@ const quiet = 1000;
 const mostLooks = 60;
 
 /**
- * Writes down what lies in a folder that is new, once nothing in it is being written any more. What
- * was heard of already is no second event.
+ * Records new files of a folder as events, once nothing in it is being written any more. A known
+ * file is not a second event.
  */
 export async function hearFolder(db: Database, folder: string): Promise<void> {
   if (!trayFolder() || isOurs(folder)) return;
@@ -135,7 +135,7 @@ async function writeFileEvent(db: Database, file: TrayFile, change: 'came' | 'ch
       .executeTakeFirst();
     if (!listens) return;
     const due = sql<Date>`clock_timestamp() + ${settles} * interval '1 second'`;
-    // nobody was told of it yet: one event, of the file as it is now
+    // nobody was notified yet: one event, of the file as it is now
     const folded = await tx
       .updateTable('order_events')
       .set({ given, once, due_at: due })
@@ -169,8 +169,8 @@ async function writeFileEvent(db: Database, file: TrayFile, change: 'came' | 'ch
 }
 
 /**
- * Files that landed while nobody watched: since the first order that waits for files was switched
- * on, and not longer ago than events are known.
+ * Files that arrived while nobody watched: since the first order that waits for files was turned
+ * on, and no longer ago than events are stored.
  */
 export async function hearFilesSince(db: Database): Promise<void> {
   const first = await db

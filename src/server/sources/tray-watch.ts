@@ -12,16 +12,16 @@ import { hearFile, hearFilesSince, hearFolder } from './tray-files';
 /** By which the one that holds the In-tray is known, among all who would. */
 const trayLock = [7202, 1] as const;
 /**
- * How often those who wait look whether it is free, in ms; it is free as soon as its holder's
- * connection is gone.
+ * How often waiting processes check whether it is free, in ms; it is free as soon as its holder's
+ * connection ends.
  */
 const looksEvery = 2000;
-/** What was saved so short a time before it is taken over may have been heard by nobody, in ms. */
+/** Files saved so short a time before a takeover may have been noticed by nobody, in ms. */
 const unheard = 15_000;
 
 /**
- * Watches the In-tray as the only one of all processes on this database, or waits to. Returns once
- * it is watched or waited for; whoever is next takes over within seconds of the holder's end.
+ * Watches the In-tray as the only process on this database, or waits to. Returns once it watches or
+ * waits; the next one takes over within seconds of the holder's end.
  * @param lost ends this process, which may watch no more
  */
 export async function holdTray(
@@ -31,7 +31,7 @@ export async function holdTray(
 ): Promise<void> {
   if (!trayFolder()) return;
   const client = new pg.Client({ connectionString: url });
-  // without this connection another holds it: whoever held it must not go on
+  // without this connection another process holds it, so this one must stop
   client.on('error', lost);
   await client.connect();
   client.on('end', () => lost(new Error('the In-tray is no longer held')));
@@ -90,8 +90,8 @@ export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
       hearFile(db, path, event === 'add' ? 'came' : 'changed').catch((error: unknown) =>
         log.error({ err: error }, 'orders could not be told of a file'),
       );
-    // a folder is looked through before it is watched: what lands between the two is heard of by
-    // nobody
+    // a folder is searched before it is watched, and again after: what arrives between the two is
+    // reported by neither
     if (event === 'addDir' && path !== folder)
       hearFolder(db, path).catch((error: unknown) =>
         log.error({ err: error }, 'orders could not be told of a folder'),
@@ -112,7 +112,7 @@ export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
   });
   watcher.on('error', (error) => log.warn({ err: error }, 'the In-tray cannot be watched'));
   await new Promise<void>((resolve) => watcher.once('ready', () => resolve()));
-  // what was put there while nobody watched
+  // files that arrived while nobody watched
   await hearPaper(db);
   await hearFilesSince(db);
   return watcher;

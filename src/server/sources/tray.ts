@@ -7,8 +7,8 @@ import { mostBytes, tooLarge } from './files/book';
 import { configuration, IntakeError, outFolderName, printedFolderName } from '../platform';
 
 /**
- * The In-tray: a folder of this machine whose spreadsheets are read again when they are saved.
- * Undefined where there is none.
+ * The In-tray: a folder of this computer whose spreadsheets are read again when they are saved.
+ * Undefined if there is none.
  */
 export const trayFolder = (): string | undefined => configuration().HAND_STAMP_TRAY;
 
@@ -16,7 +16,7 @@ const spreadsheet = /\.(xlsx|xlsm|xls|ods|csv|tsv|txt)$/i;
 /** Files that come and go while another is saved. */
 export const passing = /^(\.|~\$)|\.(tmp|part|crdownload)$/i;
 
-/** What lies in the In-tray: spreadsheets and folders, by name. */
+/** The contents of the In-tray: spreadsheets and folders, by name. */
 export async function trayEntries(): Promise<TrayEntry[]> {
   const folder = trayFolder();
   if (!folder) return [];
@@ -46,7 +46,7 @@ export async function trayEntries(): Promise<TrayEntry[]> {
   );
 }
 
-/** How many files lie in the In-tray itself that are no spreadsheets, PDFs for instance. */
+/** How many files in the In-tray itself are not spreadsheets, such as PDFs. */
 export async function trayOthers(): Promise<number> {
   const folder = trayFolder();
   if (!folder) return 0;
@@ -81,10 +81,7 @@ export async function trayPdfs(): Promise<string[]> {
   return found;
 }
 
-/**
- * The bytes of a PDF of the In-tray, by its path from it: one of those that lie there, and no other
- * file. @throws IntakeError
- */
+/** The bytes of a PDF in the In-tray, by its path; no other file. @throws IntakeError */
 export async function trayPdf(path: string): Promise<Buffer> {
   if (!(await trayPdfs()).includes(path))
     throw new IntakeError(
@@ -105,8 +102,8 @@ function inTray(name: string): string {
 
 /**
  * The bytes of a file in the In-tray. Links are not followed, since they may lead anywhere on the
- * machine, and a pipe is never waited on.
- * @throws IntakeError for what is no file, is gone, or is too large
+ * computer, and it never waits for a pipe.
+ * @throws IntakeError if it is not a file, is gone, or is too large
  */
 export const trayFile = async (name: string): Promise<Buffer> => bytesOfFile(name, inTray(name));
 

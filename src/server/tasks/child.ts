@@ -4,8 +4,8 @@ import { configuration } from '../platform/configuration';
 import { works } from './works';
 
 /**
- * A process for work that could take it down; see `pool.ts`. It ends with whoever started it, even
- * in the middle of a loop.
+ * A process for work that could crash or hang; see `pool.ts`. It ends with its parent, even in the
+ * middle of a loop.
  */
 
 /**
@@ -24,12 +24,12 @@ new Worker(
   { eval: true, execArgv: [] },
 ).unref();
 
-/** Whoever asked may be gone by now. */
+/** The parent may be gone by now. */
 const tell = (told: Told): void => void process.send?.(told, undefined, undefined, () => undefined);
 
 process.on('disconnect', () => process.exit());
-// Ctrl-C in a terminal reaches every process at once; this one ends with whoever asked for its
-// work, which is then taken up again
+// Ctrl-C in a terminal reaches every process at once; this one ends with its parent, whose work is
+// then taken up again
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => undefined);
 process.on('message', ({ work, input }: AskedWork) => {
   (works[work] as (input: unknown) => Promise<unknown>)(input).then(

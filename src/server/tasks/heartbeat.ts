@@ -33,7 +33,7 @@ async function beat(): Promise<void> {
     'insert into workers (id, seen_at) select id, now() from unnest($1::text[]) id on conflict (id) do update set seen_at = now()',
     [pools],
   );
-  // first freed, then forgotten: whatever happens in between, somebody frees them again
+  // first freed, then forgotten: whatever happens in between, they are freed again
   const { rows } = await client.query<{ id: string }>(
     `select id from workers where seen_at < now() - ${lostAfter} * interval '1 second'`,
   );

@@ -9,8 +9,8 @@ import { endRun } from '../runs';
 type EndTask = (db: Database, name: string, payload: unknown, why: string) => Promise<void>;
 
 /**
- * Done by the queue's own schedule, once a minute: nothing stays "waiting", "taking" or "running"
- * that nobody works on any more, and no folder.
+ * Runs once a minute by the queue's schedule: nothing stays "waiting", "taking" or "running"
+ * without a worker, and no working folder stays.
  */
 export async function tidy(db: Database, endTask: EndTask): Promise<void> {
   await freeTheLost(db);
@@ -71,9 +71,7 @@ async function endTheForgotten(db: Database): Promise<void> {
   for (const { id } of runs) await endRun(db, id, 'nothing is left that could continue it');
 }
 
-/**
- * Lists and jobs whose verdicts are older than what they are about, where no task is on its way.
- */
+/** Lists and jobs whose verdicts are out of date and for which no task is queued. */
 async function renewTheStale(db: Database): Promise<void> {
   const idle = (what: string, id: string) => sql<boolean>`not exists (
     select from graphile_worker._private_jobs j where (j.payload->>${what})::int = ${sql.ref(id)})`;

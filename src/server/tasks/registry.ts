@@ -13,7 +13,7 @@ import { tidy } from './janitor';
 /** All tasks, by name. */
 export const allTasks = (): ReadonlyMap<string, Task<never>> => known;
 
-/** Does a task here and now. @throws what it throws */
+/** Runs a task here and now. @throws whatever it throws */
 export async function performTask(db: Database, name: string, payload: unknown): Promise<void> {
   const task = known.get(name);
   if (!task) throw new Error(`there is no task ${name}`);

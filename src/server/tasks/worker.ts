@@ -35,9 +35,9 @@ const set = configuration();
 const { db, pool } = openDatabase(databaseUrl(), 6);
 
 /**
- * Does a task: here, or in a process of its own where it may be dangerous or has been broken off
- * before, as a task is that ends its worker. What ends that process too, or fails too often, is not
- * tried any more, and says so in words.
+ * Runs a task: here, or in a process of its own if it may be dangerous or was interrupted before,
+ * as a task is that kills its worker. A task that kills that process too, or fails too often, is
+ * not tried any more, and reports so in words.
  */
 async function perform(
   { name, apart, minutes }: Task<never>,
@@ -50,8 +50,7 @@ async function perform(
     else await performTask(db, name, payload);
   } catch (error) {
     log.error({ err: error, task: name, payload, attempts: job.attempts }, 'task failed');
-    // a worker that is being stopped takes the process of its task with it, which is no fault of
-    // the task
+    // a worker that is stopped takes the process of its task with it, which is not the task's fault
     if (stopping) throw error;
     const words = finalWords(error);
     if (words !== undefined && allTasks().get(name)?.end) {
@@ -87,14 +86,14 @@ function tidyUp(): void {
   if (++done % 4 === 0) (globalThis as { gc?: () => void }).gc?.();
 }
 
-// a run takes a little longer so that people who work meanwhile are answered at once; what they
-// wait for itself is not held back
+// a run takes a little longer so that people who work at the same time get quick answers; what they
+// wait for is not delayed
 if (!set.HAND_STAMP_SHORT) setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
 let stopping = false;
 /**
- * Without its database the queue cannot even put a task back, and its pool may go on with nobody in
- * it: this process ends, another is started, and what this one held is freed.
+ * Without its database the queue cannot even return a task, and its pool may stay empty. So this
+ * process ends, another is started, and its tasks are freed.
  */
 function leave(error: unknown): void {
   if (stopping) return;
@@ -138,7 +137,7 @@ const runner = await run({
   events,
   parsedCronItems: parseCronItems([
     { task: 'janitor', match: '* * * * *', options: { maxAttempts: 1, jobKey: 'janitor' } },
-    // the clock, and what is left where nobody was told
+    // the schedule, and what is left if nobody was notified
     { task: 'orders.tell', match: '* * * * *', options: { jobKey: 'orders-tell' } },
     { task: 'retention', match: '7 * * * *', options: { maxAttempts: 1, jobKey: 'retention' } },
   ]),

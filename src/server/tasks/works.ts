@@ -1,8 +1,8 @@
 import type { Input, Output, WorkName } from '../platform';
 
 /**
- * What is done in a process of its own, because a hostile or unlucky input can take it long, or all
- * memory, or end it. Each is loaded only where it is done.
+ * Work that runs in a process of its own, because a hostile or unlucky input can make it slow, take
+ * all memory, or crash it. Each is loaded only where it runs.
  */
 export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> } = {
   /** A background task, whole, with a database connection of its own. */
@@ -13,7 +13,7 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     ]);
     await performTask(database(), name, payload);
   },
-  /** A picture that somebody brought, redrawn as plain pixels. */
+  /** A picture from outside, redrawn as plain pixels. */
   picture: async ({ name, bytes, side }) => {
     const { keepPicture } = await import('../platform/pictures');
     return keepPicture(name, Buffer.from(bytes), side);
@@ -28,7 +28,7 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     const made = await codeFile(stamp, values, format);
     return made && { bytes: made.bytes, reads: made.back.result === 'read' };
   },
-  /** A document that somebody brought, looked through. */
+  /** A document from outside, analysed. */
   document: async ({ bytes, kind }) => {
     if (kind === 'html') return (await import('../../core/documents/html')).inspectHtml(bytes);
     const { inspectDocx } = await import('../../core/documents');
@@ -39,7 +39,7 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     const { blockInside } = await import('../../core/documents');
     return blockInside(bytes, kind, block);
   },
-  /** A PDF that somebody brought, looked through, with its text. */
+  /** A PDF from outside, analysed, with its text. */
   pdf: async ({ bytes, password }) => {
     const [{ inspectPdf }, { codesOfPdf, inkOfPages, textOfPdf }] = await Promise.all([
       import('../../core/documents/pdf'),

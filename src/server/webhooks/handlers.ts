@@ -9,7 +9,7 @@ import {
 } from './webhooks';
 import * as contract from '../../contract';
 
-/** What is done for each route of this module. */
+/** The handlers of this module, by route. */
 export const webhooksHandlers = {
   listDeliveries: async ({ db, params }) => ({
     deliveries: await listDeliveries(db, params.id),

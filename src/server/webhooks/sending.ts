@@ -15,13 +15,13 @@ import {
 
 export const sendCard = taskCard('webhooks.send', z.looseObject({}), { priority: 3 });
 
-/** How long a task goes on, in ms, and how many receivers it tells at a time. */
+/** How long a task goes on, in ms, and how many receivers it calls at a time. */
 const inOneTask = { ms: 60_000, receivers: 16 };
 /** How long a delivery is held by who sends it, in seconds: longer than an answer is waited for. */
 const heldSeconds = 120;
-/** How long what was told is kept, in days. */
+/** How long deliveries are stored, in days. */
 const keptDays = 30;
-/** After how many days of nothing but failures a program is told no more. */
+/** After how many days of failures only a webhook is stopped. */
 const givenUpDays = 3;
 
 interface Due {
@@ -38,10 +38,10 @@ interface Due {
 }
 
 /**
- * The worker's part: tells what is due, each receiver by itself, so that a slow or broken one
- * holds up nobody else. What is sent is held for two minutes, so that another worker sends
- * something else.
- * One whose worker dies before its answer is noted is told again after that, under the same id.
+ * The worker's part: sends what is due, each receiver separately, so that a slow or broken one
+ * delays nobody else. A delivery is reserved for two minutes, so that another worker sends
+ * something else. If a worker dies before it stores the answer, it is sent again after that, with
+ * the same id.
  */
 export async function sendDue(db: Database): Promise<void> {
   const until = performance.now() + inOneTask.ms;
@@ -57,7 +57,7 @@ export async function sendDue(db: Database): Promise<void> {
           .then((good) => void (good || failed.add(webhook)))
           .finally(() => busy.delete(webhook)),
       );
-    // what comes meanwhile for others is told while a slow one is waited for
+    // while it waits for a slow receiver, it sends what arrives for others
     if (busy.size > 0) await Promise.race([...busy.values(), pause(250)]);
   } while (busy.size > 0);
   await db
@@ -93,7 +93,7 @@ async function receiversDue(db: Database, without: readonly number[]): Promise<n
   return rows.map((row) => row.id);
 }
 
-/** Tells one receiver what is due, one after the other. Returns false where something failed. */
+/** Sends one receiver what is due, one after the other. Returns false if something failed. */
 async function tellInTurn(db: Database, webhook: number, until: number): Promise<boolean> {
   for (;;) {
     const one = performance.now() < until ? await take(db, webhook) : undefined;
@@ -102,7 +102,7 @@ async function tellInTurn(db: Database, webhook: number, until: number): Promise
   }
 }
 
-/** Takes the next that is due for a receiver: nobody else sends it meanwhile. */
+/** Reserves the next due delivery of a receiver: nobody else sends it in the meantime. */
 async function take(db: Database, webhook: number): Promise<Due | undefined> {
   const { rows } = await sql<Due>`
     update webhook_deliveries d
@@ -174,11 +174,11 @@ async function post(db: Database, one: Due): Promise<Answer> {
   return { ...told, opened: true };
 }
 
-/** Why a program is told no more, in words; undefined where it is tried again. */
+/** Why a webhook is stopped, in words; undefined if it is tried again. */
 function endOf({ failing_since }: Due, { status, opened }: Answer): string | undefined {
   if (!opened)
     return 'Its secret cannot be opened with the key of this installation. Delete the webhook and add it again.';
-  // whoever is there says that it is told nothing any more (RFC 9110, 410 Gone)
+  // the receiver says that it wants no more calls (RFC 9110, 410 Gone)
   if (status === 410) return 'It answered that it wants no more calls (410).';
   const days = failing_since ? (clock.now() - failing_since.getTime()) / 86_400_000 : 0;
   return days >= givenUpDays
@@ -186,7 +186,7 @@ function endOf({ failing_since }: Due, { status, opened }: Answer): string | und
     : undefined;
 }
 
-/** Tells a program no more, and says so to people: on its page and in the Post room. */
+/** Stops a webhook, and reports it to people: on its page and in the Post room. */
 async function giveUp(tx: Database, { webhook, name }: Due, why: string): Promise<void> {
   const { numUpdatedRows } = await tx
     .updateTable('webhooks')

@@ -49,8 +49,8 @@ const viewOf = async (db: Database, id: number): Promise<WebhookView> => {
 };
 
 /**
- * Has a program told what happens. @returns the secret that signs what it is told (Standard
- * Webhooks: `whsec_` and 24 bytes in base64)
+ * Adds a webhook. @returns the secret that signs its calls (Standard Webhooks: `whsec_` and 24
+ * bytes in base64)
  */
 export async function makeWebhook(
   db: Database,
@@ -79,8 +79,8 @@ export async function makeWebhook(
 }
 
 /**
- * Has a program told no more, or again: what happens meanwhile it is not told, and what waits goes
- * on waiting.
+ * Pauses or resumes a webhook: events in the meantime are not sent, and waiting deliveries keep
+ * waiting.
  */
 export async function changeWebhook(db: Database, id: number, open: boolean): Promise<WebhookView> {
   await db.transaction().execute(async (tx) => {
@@ -125,7 +125,7 @@ export async function listDeliveries(db: Database, id: number): Promise<Delivery
 }
 
 /**
- * Tells something once more, at once and under the same id, so that a program that had it knows.
+ * Sends a delivery again, at once and with the same id, so that a receiver that had it can tell.
  */
 export async function deliverAgain(db: Database, id: number, delivery: string): Promise<void> {
   await db.transaction().execute(async (tx) => {

@@ -62,7 +62,7 @@ const ColumnChip = styled.span`
   }
 `;
 
-/** Text stands before, between and after columns, so that there is always a place to type. */
+/** There is text before, between and after columns, so that there is always a place to type. */
 export function withGaps(parts: readonly Part[]): Part[] {
   const out: Part[] = [{ kind: 'text', text: '' }];
   for (const part of parts) {
@@ -78,13 +78,15 @@ export function withGaps(parts: readonly Part[]): Part[] {
 export const withoutGaps = (parts: readonly Part[]): Part[] =>
   parts.filter((part) => part.kind === 'column' || part.text !== '');
 
-/** Where the caret last was: in which part of a content, and behind how many letters of it. */
+/**
+ * The last position of the caret: in which part of a content, and after how many characters of it.
+ */
 export interface Caret {
   part: number;
   at: number;
 }
 
-/** A content with a column put in where the caret was, and where the caret is then. */
+/** A content with a column inserted at the caret, and the new caret. */
 export function withColumn(
   held: readonly Part[],
   { part, at }: Caret,
@@ -99,7 +101,7 @@ export function withColumn(
     { kind: 'text' as const, text: text.slice(at) },
     ...held.slice(part + 1),
   ];
-  // text and columns take turns: behind the nth column stands the text at twice n
+  // text and columns alternate: the text after the nth column has the index twice n
   const columns = next.slice(0, part + 2).filter((p) => p.kind === 'column').length;
   return { held: withGaps(withoutGaps(next)), caret: { part: columns * 2, at: 0 } };
 }
@@ -125,7 +127,7 @@ export function ChipLine({
   onHeld: (held: Part[]) => void;
   onFocus?: () => void;
   onEnter?: () => void;
-  /** Backspace where nothing is left. */
+  /** Backspace in an empty content. */
   onEmptyBack?: () => void;
   /** Long text goes on in the next line. */
   wraps?: boolean;
@@ -163,7 +165,7 @@ export function ChipLine({
                 columns.find((c) => c.id === part.column)?.name ?? wording.theColumn,
               )}
               onClick={() => {
-                // the caret stays where the column stood, between what comes together there
+                // the caret stays where the column was, between the texts that are joined there
                 const text = held[i - 1];
                 caret.current = { part: i - 1, at: text?.kind === 'text' ? text.text.length : 0 };
                 onHeld(withGaps(withoutGaps(held.filter((_, k) => k !== i))));

@@ -36,7 +36,7 @@ export function greyOf(
 }
 
 /**
- * A sheet of paper is looked at up to so many px across, so that many small codes are told apart.
+ * A sheet of paper is read at up to so many pixels across, so that many small codes are resolved.
  */
 const sheetLargest = 4000;
 

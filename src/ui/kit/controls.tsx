@@ -82,14 +82,14 @@ const PlainButtonLook = styled(Button)`
 `;
 
 interface Pressed extends ComponentProps<typeof Button> {
-  /** It changes nothing, so it stays where one may only look. */
+  /** It changes nothing, so viewers see it too. */
   looks?: boolean;
 }
 const absentForLookers = (Styled: ComponentType<ComponentProps<typeof Button>>) =>
   function PressedButton({ looks, ...props }: Pressed) {
     return useMay() || looks ? <Styled {...props} /> : null;
   };
-/** What is done next. */
+/** The next step: the main button of a screen. */
 export const MainButton = absentForLookers(MainButtonLook);
 export const QuietButton = absentForLookers(QuietButtonLook);
 export const PlainButton = absentForLookers(PlainButtonLook);
@@ -101,7 +101,7 @@ export const Sentence = styled.p<{ $minor?: boolean }>`
   text-wrap: pretty;
 `;
 
-/** A part that stands by itself and not in a sentence looks like what it stands among. */
+/** A part that is not in a sentence looks like the text around it. */
 const PlainWords = styled.span`
   cursor: pointer;
   padding: 4px 8px;
@@ -159,18 +159,18 @@ export function Part({
 }: {
   children: ReactNode;
   label: string;
-  /** What it opens changes nothing. */
+  /** Its editor changes nothing, so viewers see it too. */
   looks?: boolean;
-  /** It does something, and tells nothing that was decided. */
+  /** It does something and states no decision, so viewers do not see it. */
   acts?: boolean;
-  /** It stands by itself and not in a sentence. */
+  /** It is not part of a sentence. */
   plain?: boolean;
   defaultOpen?: boolean;
   editor: ReactNode | ((close: () => void) => ReactNode);
 }) {
   const may = useMay();
-  // the sentence stays, and says what was decided; a part that stands by itself is only there to
-  // open something
+  // for viewers the sentence stays and states the decision; a part that only opens something is not
+  // shown
   if (!may && !looks) return plain || acts ? null : <b>{children}</b>;
   return (
     <DialogTrigger defaultOpen={defaultOpen}>
@@ -234,7 +234,7 @@ export interface Choice<T extends string> {
   id: T;
   name: string;
   about?: string;
-  /** Small print for those who ask, on hover. */
+  /** Small print, on hover. */
   title?: string;
 }
 
@@ -258,8 +258,8 @@ export function Choose<T extends string>({
       autoFocus
       selectedKeys={value === undefined ? [] : [value]}
       onSelectionChange={(keys) => {
-        // choosing what is chosen already takes it away from the list's own account; it is chosen
-        // all the same
+        // choosing the chosen option again deselects it in the list; it counts as chosen all the
+        // same
         const [key = value] = keys === 'all' ? [] : [...keys];
         if (key !== undefined) onChange(key as T);
       }}
@@ -328,11 +328,11 @@ const TextBox = styled(TextField)`
 `;
 
 /**
- * What a box for a measure does with keys before the field itself hears of them.
+ * Keys in a field for a measure, before the field itself gets them.
  *
- * Where there are decimals a comma becomes a point while it is typed or pasted: in half of the
- * countries it stands before them, and taken for the sign between thousands it would make ten times
- * as much of it. Among whole numbers it can only be that sign. The arrows go by `steps`.
+ * If there are decimals, a comma becomes a point while it is typed or pasted: half of the countries
+ * write it so, and as a thousands separator it would multiply the number. Among whole numbers it
+ * can only be a separator. The arrows use `steps`.
  */
 function useMeasureKeys(whole: boolean, steps: (typed: string, by: 1 | -1) => void) {
   const latest = useRef({ whole, steps });
@@ -373,8 +373,8 @@ function useMeasureKeys(whole: boolean, steps: (typed: string, by: 1 | -1) => vo
 }
 
 /**
- * A measure with its unit in the label. Takes effect when it is left or Enter is pressed. One whose
- * steps are parts of a whole takes what is typed to its last digit; the steps are for the arrows.
+ * A measure with its unit in the label. Applied on blur or Enter. A fractional measure accepts any
+ * digits; its steps are for the arrow keys.
  */
 export function Measure({
   label,
@@ -391,7 +391,7 @@ export function Measure({
   min: number;
   max: number;
   step?: number;
-  /** Shown behind the point, at most. */
+  /** Digits shown after the point, at most. */
   digits?: number;
 }) {
   const whole = Number.isInteger(step);
@@ -431,7 +431,7 @@ export function Words({
   autoComplete,
 }: {
   label: string;
-  /** Left out where a form takes it by its name. */
+  /** Undefined if a form reads it by its name. */
   value?: string;
   onChange?: (value: string) => void;
   autoFocus?: boolean;
@@ -461,7 +461,7 @@ export function Words({
   );
 }
 
-/** A check box with its words, or with a label for those who hear it. */
+/** A check box with its words, or with a label for screen readers. */
 export function Check({
   on,
   onChange,
@@ -469,7 +469,7 @@ export function Check({
   label,
   looks,
 }: {
-  /** It changes nothing, so it stays where one may only look. */
+  /** It changes nothing, so viewers see it too. */
   looks?: boolean;
   on: boolean;
   onChange: (on: boolean) => void;
@@ -486,7 +486,7 @@ export function Check({
   );
 }
 
-/** The box of a React Aria check box, which stands before its words. */
+/** The box of a React Aria check box, before its words. */
 function Tick() {
   return <TickBox aria-hidden />;
 }
@@ -513,7 +513,7 @@ const TickBox = styled.span`
   }
 `;
 
-/** A column, wherever one stands in a sentence or a content. */
+/** A column in a sentence or in a content. */
 export const Chip = styled.span<{ $tone?: 'plain' | 'look' }>`
   display: inline-block;
   background: ${(p) => (p.$tone === 'look' ? colour.lookWash : colour.violetWash)};
@@ -552,7 +552,7 @@ export const VisuallyHidden = styled.span`
   ${unseen};
 `;
 
-/** The bar below what is shown: where one can go, and at the right how large it is shown. */
+/** The bar below a preview: where to go, and at the right the zoom. */
 export const goBar = css`
   .go {
     display: flex;
@@ -578,7 +578,7 @@ export const goBar = css`
   }
 `;
 
-/** Smaller and larger, for what is drawn at a size of one's own. `zoom` is 1 where it fits. */
+/** Zoom out and in. `zoom` is 1 if it fits. */
 export function ZoomButtons({
   zoom,
   setZoom,

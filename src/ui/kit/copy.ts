@@ -1,5 +1,5 @@
 import { copy as wording } from './words';
-/** What is said where the browser does not let something be copied. */
+/** The message if the browser does not allow copying. */
 export const notCopied = wording.yourBrowserBlockedCopying;
 
 /**

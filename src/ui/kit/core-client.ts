@@ -20,7 +20,7 @@ import type {
   SeenCode,
 } from '../../workers/protocol';
 
-/** A worker, and those who are told when it ends or cannot be begun. */
+/** A worker, and what is notified when it ends or cannot be started. */
 interface Begun {
   core: Remote<CoreWorker>;
   waiting: Set<(error: Error) => void>;
@@ -38,7 +38,7 @@ function begin(): Begun {
   const ended = (event: Event) => {
     event.preventDefault();
     worker.terminate();
-    // the next who asks gets another; whoever waits would wait for ever
+    // the next call gets another worker; waiting calls would wait for good
     if (begun === made) begun = undefined;
     for (const tell of made.waiting) tell(new Error(goneWords));
   };
@@ -48,8 +48,8 @@ function begin(): Begun {
 }
 
 /**
- * Has something done by the worker.
- * @throws Error in words, also where the worker ends meanwhile
+ * Runs something in the worker.
+ * @throws Error in words, also if the worker ends in the meantime
  */
 function away<T>(work: (core: Remote<CoreWorker>) => Promise<T>): Promise<T> {
   const { core, waiting } = (begun ??= begin());
@@ -62,13 +62,13 @@ function away<T>(work: (core: Remote<CoreWorker>) => Promise<T>): Promise<T> {
   });
 }
 
-/** What was drawn, apart from what was asked of the server: none of it grows old. */
+/** Drawings, separate from answers of the server: they never get stale. */
 const drawings = new QueryClient();
 /** How long something is held that nothing shows any more, in ms. */
 const heldFor = 120_000;
 /**
- * So much is handed to the worker at once; the rest waits here, where it can be called off. More
- * than a window shows, so that what is asked of the server on the way goes together.
+ * So much is handed to the worker at once; the rest waits here, where it can be cancelled. More
+ * than a window shows, so that requests to the server go together.
  */
 const inHand = pLimit(64);
 /**
@@ -78,8 +78,8 @@ const inHand = pLimit(64);
 const drawnAgainAfter = [500, 4000];
 
 /**
- * What the worker draws, by the key that stands for all it is drawn from: drawn once however many
- * show it, and not at all once nobody does. Undefined while it is worked on.
+ * The worker's drawings by the key of everything they depend on: drawn once however many components
+ * show it, and not at all once none does. Undefined while it is being drawn.
  */
 function useDrawn<T>(
   kind: 'code' | 'piece',
@@ -89,7 +89,7 @@ function useDrawn<T>(
   const { data, error } = useQuery(
     {
       queryKey: [kind, key],
-      // the key is long where a look has a logo, and is a text already
+      // the key is long if a look has a logo, and is a string already
       queryKeyHashFn: () => key ?? 'nothing',
       queryFn: ({ signal }) =>
         inHand(() => {
@@ -117,7 +117,7 @@ const used = (parts: readonly { kind: string; column?: string }[], values: Value
   parts.filter((p) => p.kind === 'column').map((p) => values[p.column!] ?? '');
 
 /**
- * The code of a record, drawn in the worker. Undefined while it is worked on, null where there is
+ * The code of a record, drawn in the worker. Undefined while it is being drawn, null if there is
  * none.
  */
 export function useCode(
@@ -135,9 +135,9 @@ export function useCode(
 }
 
 /**
- * The code of a record, and while a change of it is drawn the one before, so that what is open on
- * it stays open and a press on it is not lost. `now` is the code only once it is drawn as it is.
- * @param of what must stay the same for the one before to stand in: the record and the stamp
+ * The code of a record, and while a change is being drawn the one before, so that open editors stay
+ * open and no press is lost. `now` is the code only once it is current.
+ * @param of what must stay the same for the one before to be shown: the record and the stamp
  */
 export function useSteadyCode(of: string, stamp: Stamp | undefined, values: Values | undefined) {
   const now = useCode(stamp, values);
@@ -180,9 +180,8 @@ export function usePiece(
 }
 
 /**
- * What is being changed right now, drawn as quickly as the worker can: while one is drawn only the
- * newest waits, and the last one drawn stays until then. Undefined when there is nothing of the
- * kind.
+ * A drawing that is being changed right now, as quickly as the worker can: while one is drawn, only
+ * the newest waits, and the last one is shown until then. Undefined if nothing is being changed.
  */
 export function useLivePiece(
   piece: Piece | undefined,
@@ -224,14 +223,14 @@ export function useHeld<T>(value: T | undefined, of: unknown): T | undefined {
   return value ?? (held.of === of ? held.value : undefined);
 }
 
-/** Lays the pieces out anew, when pictures they show have come. */
+/** Lays the pieces out again when their pictures have arrived. */
 export const forgetPieces = (): void => void drawings.invalidateQueries({ queryKey: ['piece'] });
 
-/** Reads the code of a stamp, from the piece that it lies on where there is one. */
+/** Reads the code of a stamp, from its piece if it is on one. */
 export const readCode = (code: CodeToRead): Promise<ReadingReport> =>
   away(async (core) => core.read(code));
 
-/** A code as a file of one of the kinds in which it can be taken away. */
+/** A code as a file in one of the formats for download. */
 export const codeFile = (
   stamp: Stamp,
   values: Values,

@@ -31,7 +31,7 @@ const Zone = styled(DropZone)`
 const mostFiles = 20_000;
 const deepest = 8;
 
-/** The files among what was dropped, with those of its folders. */
+/** The dropped files, with those in dropped folders. */
 async function filesOf(items: Iterable<DropItem> | DirectoryDropItem, deep = 0): Promise<File[]> {
   const files: File[] = [];
   const entries = 'getEntries' in items ? items.getEntries() : items;
@@ -44,7 +44,7 @@ async function filesOf(items: Iterable<DropItem> | DirectoryDropItem, deep = 0):
   return files;
 }
 
-/** Takes files and folders that are dropped on it; what is in it offers another way. */
+/** Accepts files and folders by drag and drop; its children offer another way. */
 export function DropFiles({
   label,
   onFiles,

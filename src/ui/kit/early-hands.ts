@@ -1,10 +1,10 @@
-/** What is pressed while a page comes up is kept for it, so that a quick hand loses nothing. */
+/** Keeps keys and presses while a page loads, so that a quick hand loses nothing. */
 interface Early {
   /** Something takes keys itself. */
   taken: boolean;
   /** Presses are heard by the page itself. */
   hears?: boolean;
-  /** What was pressed last, where that is something to press, and when. */
+  /** The element that was pressed last, if it is one to press, and when. */
   pressed?: { target: HTMLElement; at: number; event: Event };
   keys: {
     key: string;
@@ -40,12 +40,12 @@ export const earlyHandsScript = `(() => {
   }, true);
 })()`;
 
-/** How long what was pressed waits for a page that takes it. */
+/** How long a press waits for a page that handles it. */
 const keptForMs = 10_000;
 
 /**
- * Says that keys are taken from now on, and gives those that were pressed before. Returns how to
- * say that they are no more.
+ * Declares that keys are handled from now on, and returns those that were pressed before. The
+ * returned function ends it.
  */
 export function takeKeys(hear: (event: KeyboardEvent) => void): () => void {
   const early = (window.handStampEarly ??= { taken: false, keys: [] });
@@ -63,8 +63,8 @@ export function takeKeys(hear: (event: KeyboardEvent) => void): () => void {
 }
 
 /**
- * Says that presses are heard from now on, and presses once more what was pressed before. To be
- * called as soon as the page listens; a press by which it came to listen reaches it by itself.
+ * Declares that presses are handled from now on, and repeats what was pressed before. Call it as
+ * soon as the page listens; a press that made it listen arrives by itself.
  */
 export function takePresses(): void {
   const early = (window.handStampEarly ??= { taken: false, keys: [] });

@@ -4,8 +4,8 @@ import NextLink from 'next/link';
 import { useState, type ComponentProps } from 'react';
 
 /**
- * A way to another page. What stands there is fetched once somebody reaches for it, by pointer,
- * finger or key: all that is in sight, fetched ahead, were thirty requests for each page opened.
+ * A link to another page. Its page is fetched when somebody reaches for it, by pointer, finger or
+ * key: fetching all links in sight would be thirty requests for each page.
  */
 export function Link(props: ComponentProps<typeof NextLink>) {
   const [reached, setReached] = useState(false);

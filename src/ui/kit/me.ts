@@ -9,8 +9,8 @@ export const MeContext = createContext<Me | undefined>(undefined);
 export const useMe = (): Me | undefined => useContext(MeContext);
 
 /**
- * What may be done with what is shown. Controls of the kit that change something are absent where
- * it may not be changed; those that only look say so (`looks`) and stay.
+ * The right to what is shown. Controls of the kit that change something are absent for viewers;
+ * those that change nothing say so (`looks`) and stay.
  */
 export const MayContext = createContext<Right>('administrator');
 export const useMay = (right: Right = 'editor'): boolean => includes(useContext(MayContext), right);

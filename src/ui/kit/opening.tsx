@@ -3,7 +3,7 @@
 import { VisuallyHidden } from './controls';
 import { opening as wording } from './words';
 
-/** A page that is on its way: nothing that would flash, and a word for whoever hears it. */
+/** A page that is loading: nothing that would flash, and a word for screen readers. */
 export function Opening() {
   return (
     <main>

@@ -12,15 +12,15 @@ export interface PageErrorProps {
   reset: () => void;
 }
 
-/** When this window was last begun anew by itself, in ms of `Date.now()`. */
+/** When this window last reloaded itself, in ms of `Date.now()`. */
 const renewedKey = 'hand-stamp:begun-anew';
-/** A window that could not be helped by beginning anew is left alone for so long, in ms. */
+/** A window that a reload did not help is left alone for so long, in ms. */
 const renewedAgainAfter = 60_000;
 
 /**
- * A page that could not be made: most often the database is being started again, so it is tried by
- * itself. Where a part of the program is not there any more, it was renewed under an open window,
- * which then begins anew as soon as the server is there.
+ * A page that could not be rendered. Most often the database is restarting, so it tries again by
+ * itself. If a part of the program is missing, the program was updated under an open window, which
+ * then reloads as soon as the server answers.
  */
 export function PageError({ error, reset }: PageErrorProps) {
   const router = useRouter();

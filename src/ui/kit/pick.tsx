@@ -2,7 +2,7 @@
 
 import { QuietButton, Small } from './controls';
 
-/** A few choices as buttons in a row, one of them taken; the label stands above them. */
+/** A few choices as buttons in a row, one of them selected, with the label above. */
 export function Pick<T extends string | number>({
   label,
   choices,
@@ -14,7 +14,7 @@ export function Pick<T extends string | number>({
   choices: readonly { id: T; name: string }[];
   value: T;
   onChange: (id: T) => void;
-  /** It changes nothing but what is shown. */
+  /** It changes only the view. */
   looks?: boolean;
 }) {
   return (

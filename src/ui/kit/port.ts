@@ -7,9 +7,9 @@ export function portOf(typed: string): number | undefined {
 }
 
 /**
- * What is wrong with a port that was typed, in words; nothing while nothing stands there.
+ * The problem of a port number that was typed, in words; undefined if the field is empty.
  *
- * @param usual which it most often is: `465 or 587`
+ * @param usual the usual port: `465 or 587`
  */
 export const portTrouble = (typed: string, usual: string): string | undefined =>
   typed.trim() === '' || portOf(typed) !== undefined

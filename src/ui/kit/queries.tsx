@@ -4,15 +4,14 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { ApiError } from './api';
 
-/** What is asked of the server and kept for a moment. */
+/** Cache of requests to the server. */
 export function Queries({ children }: { children: ReactNode }) {
   const [client] = useState(
     () =>
       new QueryClient({
         defaultOptions: {
           queries: {
-            // a server or database that is being started again is waited for; what one may not see
-            // is not asked for again
+            // waits for a server or database that is restarting; a refused request is not repeated
             retry: (failures, error) =>
               error instanceof ApiError && [401, 403].includes(error.status)
                 ? false

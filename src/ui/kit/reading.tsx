@@ -82,7 +82,7 @@ export const phoneWould = (payload: string, elements: boolean): string =>
 /** Whether codes of a symbology say that they hold GS1 elements. */
 export const holdsElements = (symbology: SymbologyId): boolean => symbology.startsWith('gs1-');
 
-/** A payload taken apart, field by field. */
+/** A payload, field by field. */
 export function UnpackedFields({ payload }: { payload: string }) {
   const { fields } = unpack(payload);
   if (fields.length === 0) return null;

@@ -1,8 +1,8 @@
 'use client';
 
 /**
- * What this browser remembers between visits, by name. A browser that keeps nothing, or has no room
- * left, has nothing under any of them: whoever asks goes on as at the first visit.
+ * What this browser remembers between visits, by name. If the browser stores nothing, or has no
+ * space left, every name is empty, as at the first visit.
  */
 export const remembered = {
   get(name: string): string | null {

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { Small } from './controls';
 import { colour } from './theme';
 
-/** A question, and below it a list that is too long to stand there whole. */
+/** A heading with a long list below it that scrolls. */
 export function Scroll({ label, children }: { label: string; children: ReactNode }) {
   return (
     <div>

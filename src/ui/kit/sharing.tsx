@@ -13,7 +13,7 @@ const ways = sharedRights.map((id) => ({
   name: id === 'viewer' ? wording.asAViewer : wording.asAnEditor,
 }));
 
-/** With whom a job, or a list with all its jobs, is shared. */
+/** The people with whom a job, or a list with all its jobs, is shared. */
 export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
   const client = useQueryClient();
   const key = ['shares', of, id];

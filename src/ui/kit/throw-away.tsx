@@ -5,7 +5,7 @@ import { ErrorLine, PlainButton, QuietButton, Small } from './controls';
 import { throwAway as wording } from './words';
 import { withParts } from './with-parts';
 
-/** Throws something away that cannot be brought back: asks once, saying what goes with it. */
+/** Deletes something for good: asks once, and says what is deleted with it. */
 export function ThrowAway({
   what,
   says,

@@ -7,7 +7,7 @@ import { colour } from './theme';
 import { remembered } from './remembered';
 import { usual as wording } from './words';
 
-/** A part of a sentence that folds away as long as it is as usual. */
+/** A part of a sentence that is folded while it has its usual value. */
 export interface Setting {
   /** Different for each part of a sentence. */
   id: string;
@@ -51,11 +51,11 @@ const Words = styled.span<{ $small: boolean }>`
 `;
 
 /**
- * The end of a sentence: the settings that are not as usual, then a line of those that are. The
- * line opens them all. The choice is remembered in this browser, for all sentences.
+ * The end of a sentence: the settings with other than usual values, then a line with the usual
+ * ones. The line opens them all; this browser remembers the choice, for all sentences.
  *
- * A part that was changed stays in the sentence until the page is opened again, so that its editor
- * does not move while somebody works in it.
+ * A changed part stays in the sentence until the page is opened again, so that its editor does not
+ * move while somebody works in it.
  */
 export function UsualSettings({
   parts,

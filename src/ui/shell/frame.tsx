@@ -22,7 +22,7 @@ import { withParts } from '../kit/with-parts';
 // other scripts in the typefaces that also print them; each, or the part of it, is fetched only
 // when a name needs it
 const whole = [
-  ['noto', wording.u0100024FU],
+  ['noto', 'U+0100-024F, U+0370-052F, U+1E00-1FFF'],
   ['noto-hebrew', 'U+0590-05FF'],
   ['noto-arabic', 'U+0600-06FF'],
   ['noto-devanagari', 'U+0900-097F'],
@@ -109,10 +109,10 @@ const places: readonly (readonly [href: string, name: string, wants: Right])[] =
   ['/settings', wording.settings, 'administrator'],
 ];
 
-/** Rounds stand among the checkpoints. */
+/** Rounds belong to checkpoints. */
 const placeOf = (path: string): string => path.replace(/^\/rounds/, '/checkpoints');
 
-/** What is opened from elsewhere. */
+/** Pages that are opened from menus. */
 const more: readonly (readonly [href: string, wants: Right])[] = [
   ['/people', 'administrator'],
   ['/journal', 'administrator'],
@@ -132,7 +132,7 @@ function NotYours() {
   );
 }
 
-/** What stands round every page of the workspace, for whoever is signed in. */
+/** The frame of every page of the workspace. */
 export function Frame({ me, children }: { me: Me | undefined; children: ReactNode }) {
   const path = usePathname();
   useLayoutEffect(takePresses, []);

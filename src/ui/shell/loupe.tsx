@@ -80,7 +80,7 @@ export function Loupe({
   );
 }
 
-/** The loupe over the code of the row in hand. */
+/** The loupe over the code of the selected row. */
 function JobLens({ close }: { close: () => void }) {
   const { job, revealed, stampInHand: stamp, takeStamp } = useJob();
   const { handRow } = useHand();

@@ -32,10 +32,10 @@ const Menu = styled.div`
   }
 `;
 
-/** Who one is here, at the top right: what one may, how one signs in, and the way out. */
+/** The account menu at the top right: role, sign-in, sign out. */
 export function MeMenu({ me: { person, standIns } }: { me: Me }) {
   const [problem, setProblem] = useState<string>();
-  // what is shown depends on who one is, so all of it is asked for anew
+  // what is shown depends on the person, so everything is loaded again
   const go = (work: Promise<unknown>, to: string) =>
     void work.then(
       () => location.assign(to),

@@ -15,10 +15,7 @@ import { filled, withParts } from '../kit/with-parts';
 
 export type ScanSource = 'camera' | 'file';
 
-/**
- * Scans a printed or shown code, by camera or from a picture, and says whether it is what it should
- * be.
- */
+/** Scans a code, by camera or from a picture, and says whether it is the expected one. */
 export function ScanPanel({ source, expected }: { source: ScanSource; expected?: string }) {
   const [found, setFound] = useState<ScanReport | 'nothing'>();
   return (

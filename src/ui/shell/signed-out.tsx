@@ -22,7 +22,7 @@ const Bar = styled.div`
   }
 `;
 
-/** Said when the server knows nobody here any more; what stands in the window stays. */
+/** Shown when the session has ended; the contents of the window stay. */
 export function SignedOut() {
   const [out, setOut] = useState(false);
   useEffect(() => {

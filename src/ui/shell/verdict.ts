@@ -11,12 +11,11 @@ import { verdict as wording } from './words';
 export const isKeptBack = (stamp: Stamp, values: Values): boolean =>
   sealedRecord(columnsOf(stamp).map((id) => values[id] ?? '')) !== undefined;
 
-/** Said in place of a code to those who may not have it. */
+/** Shown instead of a code to people who may not have it. */
 export const keptBackWords = wording.keptBackItSays;
 
 /**
- * How a stamp stands for a record: weighed here, or where a value is kept back as the server
- * weighed it.
+ * The verdict on a stamp of a record: calculated here, or, if a value is hidden, by the server.
  */
 export function verdictOf(
   stamp: Stamp,

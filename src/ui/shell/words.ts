@@ -9,7 +9,6 @@ export const context = {
 } as const;
 
 export const frame = {
-  u0100024FU: 'U+0100-024F, U+0370-052F, U+1E00-1FFF',
   jobs: 'Jobs',
   lists: 'Lists',
   oneCode: 'One code',

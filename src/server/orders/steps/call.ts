@@ -44,7 +44,7 @@ export const call: StepDoer<StepOf<'call'>> = {
             ]),
           ),
           'content-type': 'application/json',
-          // the same however often it is tried, so that whoever is called does it once
+          // the same for every try, so that the receiver does it once
           'idempotency-key': `order-${situation.firing}-${situation.seq}`,
           [chainHeader]: situation.chain.join(','),
         },

@@ -9,7 +9,7 @@ import { lastRun, NotYet, type Situation, type StepDoer, type StepOf, StepTroubl
 
 /** Most that a mail brings along, in bytes. */
 const mostAttached = 20 * 2 ** 20;
-/** Numbers of mails of a run that are for no piece of it: below those of its own notices. */
+/** Numbers of emails of a run that belong to no piece: below those of its notices. */
 const seqOf = (firing: number, seq: number): number => -1000 - firing * 20 - seq;
 
 async function asked(step: StepOf<'mail'>, { db, values }: Situation) {

@@ -91,8 +91,8 @@ export const make: StepDoer<Make> = {
 };
 
 /**
- * What was taken a step before is what is made now: not an earlier file of the same key, nor one
- * that another record has. @throws StepTrouble
+ * The document that an earlier step added is the one that is made now: not an earlier file of the
+ * same key, nor one of another record. @throws StepTrouble
  */
 async function worksOnTaken(step: Make, { db, before, record }: Situation): Promise<void> {
   const taken = before.findLast((made) => made.documentId !== undefined);
@@ -157,7 +157,7 @@ async function madeBy(step: Make, { db }: Situation, id: number) {
   };
 }
 
-/** So many of what it makes, in words: on sheets there are pieces, and several on one. */
+/** A number of things it makes, in words: sheets hold pieces, several on one. */
 function piecesOf({ output }: Make, n: number): string {
   const { sheets, noun } = outputOf(output);
   return sheets ? counted(n, 'piece') : counted(n, ...noun);

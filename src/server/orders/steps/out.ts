@@ -30,7 +30,7 @@ export const out: StepDoer<StepOf<'out'>> = {
     const file = await runFile(situation, run, mostBytes);
     const folder = folderOf(step);
     const [, base, ending] = /^(.*?)(\.\w+)?$/s.exec(file.name)!;
-    // by the run, so that it is the same file however often it is put there, and nobody else's
+    // by the run, so that it is the same file however often it is put there, and no other run's
     const name = `${safeName(base!, 'file')}-${run}${ending ?? ''}`;
     const making = join(
       /* turbopackIgnore: true */ folder,

@@ -2,7 +2,7 @@ import { unzipSync } from 'fflate';
 import { readFilePieces } from '../../platform';
 import { type Situation, StepTrouble } from './step';
 
-/** The file that a run made. @throws StepTrouble where it is too large or gone */
+/** The file of a run. @throws StepTrouble if it is too large or was deleted */
 export async function runFile(
   { db }: Pick<Situation, 'db'>,
   run: number,
@@ -22,7 +22,7 @@ export async function runFile(
   return theOneIn({ name: file.name, bytes: Buffer.concat(parts) });
 }
 
-/** What a ZIP holds, where that is one document: nobody wants to unpack one PDF. */
+/** The contents of a ZIP with one document: nobody wants to unpack one PDF. */
 function theOneIn(file: { name: string; bytes: Buffer }): { name: string; bytes: Buffer } {
   if (!/\.zip$/i.test(file.name)) return file;
   const names: string[] = [];

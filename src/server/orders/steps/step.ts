@@ -12,15 +12,15 @@ export interface Situation {
   firing: number;
   /** Which step of the sentence it is, from 0. */
   seq: number;
-  /** Orders by whose work what is done now comes about, this one the last. */
+  /** Orders that caused the current one, in order, this one last. */
   chain: readonly number[];
-  /** Who is said to have done it. */
+  /** The author in the journal. */
   actor: string;
   list: { id: number; columns: Column[] } | undefined;
   record: { id: number; values: Values } | undefined;
   /** Values of the record and of all chips, by id. */
   values: Values;
-  /** What it made at an earlier try and waits for. */
+  /** What an earlier try made and waits for. */
   waitsFor: Made | undefined;
   /** What the steps before it made, the latest last. */
   before: readonly Made[];
@@ -36,9 +36,9 @@ export interface Did {
   waits?: number;
   /** The sentence ends here, and why. */
   stops?: string;
-  /** What comes after it is done for each of these, apart. */
+  /** The following steps are done for each of these separately. */
   parts?: { name: string; chips: Record<string, string> }[];
-  /** To be done once it stands. */
+  /** To be done after the commit. */
   after?(db: Database): Promise<void>;
 }
 

@@ -32,9 +32,9 @@ const inWords = (error: unknown): never => {
 };
 
 /**
- * The same file under another name is no second document of its record: the earlier one leaves the
- * set, and stays for the runs that were made of it. One with other bytes stays, and is for a person
- * to look at.
+ * The same file under another name is not a second document of its record: the earlier one leaves
+ * the set, and stays for the runs that were made of it. One with other bytes stays, and needs a
+ * look by a person.
  */
 async function dropSame({ db, record }: Situation, ground: PdfsGround, id: number): Promise<void> {
   if (!record) return;

@@ -8,7 +8,7 @@ function written(step: StepOf<'write'>, { list, record, values }: Situation) {
   const column = list.columns.find((c) => c.id === step.column);
   if (!column) throw new StepTrouble('The column that it writes to was deleted.');
   const { text } = saidOf(step.parts, values, {});
-  // what is secret is told as written, not as what it is
+  // a secret is reported as written, without its value
   const shown = isSecret(column, list.columns) ? 'a secret value' : text || 'nothing';
   return {
     list: list.id,

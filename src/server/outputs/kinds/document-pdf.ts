@@ -54,7 +54,7 @@ async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMake
   };
 }
 
-/** The page of each record as a file, its styles in line, as those who set pages know them. */
+/** The page of each record as a file, with inline styles, as page editors need it. */
 async function pageFiles(
   db: Database,
   frozen: FrozenRun,

@@ -4,8 +4,8 @@ import type { OutputMaker } from '../maker';
 import { zipOfRun } from '../zip';
 
 /**
- * Documents that can be changed afterwards; each code is read back from the picture that stands in
- * it.
+ * Documents that can be changed afterwards. Each code is read back from its picture in the
+ * document.
  */
 export const docxEach: OutputMaker = {
   begin: async (db, frozen) => {

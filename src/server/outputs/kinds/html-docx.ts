@@ -6,9 +6,7 @@ import { readPictures } from '../codes';
 import type { OutputMaker, RecordMaker } from '../maker';
 import { zipOfRun } from '../zip';
 
-/**
- * Documents made of pages; each code is read back from the picture that stands in the finished one.
- */
+/** Documents made of pages. Each code is read back from its picture in the finished document. */
 export const htmlDocxEach: OutputMaker = {
   begin: async (db: Database, frozen: FrozenRun): Promise<RecordMaker> => {
     const page = await pagesOf(db, frozen);
@@ -29,7 +27,7 @@ export const htmlDocxEach: OutputMaker = {
         for (const [i, { parts }] of made.entries()) {
           const bytes = redated(documents[i]!, new Date(frozen.date));
           const there = picturesIn(bytes);
-          // what is not in it as it was made cannot have been read
+          // a code that is missing from the finished document was not read
           const codes = pages[i]!.codes.map((code) => ({
             ...code,
             png: there.find((picture) => Buffer.compare(picture, code.png) === 0) ?? nothing,

@@ -33,7 +33,7 @@ export const htmlOne: OutputMaker = {
       one: async ({ seq, values }) => {
         const { root, codes } = page(values);
         const body = bodyOf(root);
-        // names inside a page stand once in it
+        // ids occur once in a page
         if (seq > 0)
           for (const element of DomUtils.getElementsByTagName('*', body.children))
             delete element.attribs.id;

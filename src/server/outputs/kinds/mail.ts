@@ -55,7 +55,7 @@ interface InMail {
   name: string;
   bytes: Uint8Array;
 }
-/** What stands in a mail, with the pictures in it and the codes among them, read back. */
+/** The contents of an email, with its pictures and the codes among them, read back. */
 interface MailBody {
   text: string;
   html: string;
@@ -116,7 +116,7 @@ async function pageBody(
       const [, kind, bytes] =
         /^data:image\/([\w+]+);base64,(.*)$/s.exec(picture.attribs.src ?? '') ?? [];
       if (kind === undefined) continue;
-      // readers show no pictures that stand in the text itself
+      // mail programs do not show data URLs
       let one = known.get(picture.attribs.src!);
       if (!one) {
         const ending = kind.replace('+xml', '').replace('jpeg', 'jpg');

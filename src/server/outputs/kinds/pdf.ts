@@ -16,7 +16,7 @@ import { stockOf } from '../../../core/piece/stock';
 import { markMargin } from '../../../core/run/plan';
 import { encode, usualSymbology } from '../../../core/symbology';
 
-/** Sheets for print; what stands on them was made and read back by the chunks of the run. */
+/** Sheets for print. The chunks of the run have drawn their contents and read them back. */
 export const pdf: OutputMaker = {
   assemble: async (run) => ({ ending: '.pdf', mime: 'application/pdf', bytes: await sheets(run) }),
 };
@@ -48,9 +48,9 @@ async function sheets({
 }
 
 /**
- * The pictures of a run in the order of their names: those in its looks, which are the same in
- * every code, those fixed on its piece, and those of its records, of which there may be thousands
- * and only one is in memory at a time.
+ * The pictures of a run in the order of their names: those of its looks, the same in every code;
+ * those fixed on its piece; and those of its records, which may be thousands, so only one is in
+ * memory at a time.
  */
 async function* picturesOf(
   db: Database,

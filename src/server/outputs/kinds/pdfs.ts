@@ -26,7 +26,7 @@ export const pdfsOne: OutputMaker = {
 
 export const pdfsTray: OutputMaker = {
   begin: async (db, frozen) => {
-    // told before the work that it would spare
+    // reported before the work that it saves
     outFolder();
     return codesOnPdfs(db, frozen);
   },
@@ -37,8 +37,8 @@ export const pdfsTray: OutputMaker = {
 };
 
 /**
- * Its own name; where that would not do on every system, or leads out of the folder, one like it
- * that is no other's.
+ * The file's own name. If it is not valid on every system, or leads out of the folder, a similar
+ * one that is not taken.
  */
 function fileNameOf({ document, name }: PdfOfRecord): string {
   const [, base, ending] = /^(.*?)(\.pdf)?$/is.exec(name)!;
@@ -95,13 +95,12 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
   };
 }
 
-/** What is read with a code of what stands round it, in mm. */
+/** The margin around a code that is read with it, in mm. */
 const roundMm = 10;
 
 /**
- * Reads the code of every page that carries one, as it would be printed: where it lies with what
- * stands round it, since drawing and searching the whole page takes ten times as long and finds no
- * more.
+ * Reads the code of every page that carries one, as it would be printed: the code and the margin
+ * around it. Drawing and searching the whole page takes ten times as long and finds no more.
  */
 async function readBack(
   bytes: Uint8Array,

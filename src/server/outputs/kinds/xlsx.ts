@@ -44,7 +44,7 @@ async function workbook({ db, runId, frozen }: RunToAssemble): Promise<Uint8Arra
     frozen.stamps.forEach((stamp, s) => {
       const part = parts.find((p) => p.name === `${fileOf(name ?? '', stamp, frozen.stamps)}.png`);
       if (!part) return;
-      // width and height stand in the header of a PNG
+      // width and height are in the header of a PNG
       const [width, height] = [part.bytes.readUInt32BE(16), part.bytes.readUInt32BE(20)];
       const scale = shownPx / Math.max(width, height);
       const image = book.addImage({

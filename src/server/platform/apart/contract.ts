@@ -7,26 +7,26 @@ import type { Values } from '../../../core/records/columns';
 import type { ImageFormat } from '../../../core/run/outputs';
 
 /**
- * What is done in a process of its own: what goes in, and what comes out. Done in `tasks/works.ts`.
+ * Work in a process of its own: what goes in and what comes out. It is done in `tasks/works.ts`.
  */
 export interface Works {
   /** A background task, whole, with a database connection of its own. */
   task: { in: { name: string; payload: unknown }; out: void };
-  /** A picture that somebody brought, redrawn as plain pixels. */
+  /** A picture from outside, redrawn as plain pixels. */
   picture: { in: { name: string; bytes: Uint8Array; side?: number }; out: KeptPicture };
   /** The picture of a code, read back. */
   code: {
     in: { stamp: Stamp; values: Values; format: ImageFormat };
     out: { bytes: Uint8Array; reads: boolean } | undefined;
   };
-  /** A document that somebody brought, looked through. */
+  /** A document from outside, analysed. */
   document: { in: { bytes: Uint8Array; kind: 'docx' | 'html' }; out: DocumentFacts };
   /** What of it comes again with a block: paragraphs and pictures by their numbers. */
   'document-block': {
     in: { bytes: Uint8Array; kind: 'docx' | 'html'; block: DocumentBlock };
     out: { paragraphs: number[]; pictures: readonly number[] };
   };
-  /** A PDF that somebody brought, looked through, with its text. */
+  /** A PDF from outside, analysed, with its text. */
   pdf: {
     in: { bytes: Uint8Array; password?: string };
     out: PdfFacts & { text: string; codes: string[] };
@@ -43,7 +43,7 @@ export type WorkName = keyof Works;
 export type Input<W extends WorkName> = Works[W]['in'];
 export type Output<W extends WorkName> = Works[W]['out'];
 
-/** From the pool to its child and back. An error comes as what is needed to make it again. */
+/** From the pool to its child and back. An error is sent as the data to construct it again. */
 export interface Asked {
   work: WorkName;
   input: unknown;

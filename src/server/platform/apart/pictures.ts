@@ -15,8 +15,8 @@ export interface DrawnCode {
 const timeLimit = 15_000;
 
 /**
- * Redraws a picture that somebody brought as plain pixels, where it can hold nobody up. @throws
- * Refusal when it cannot be drawn
+ * Redraws a picture from outside as plain pixels, in a process where it cannot block others.
+ * @throws Refusal if it cannot be drawn
  */
 export async function redrawnPicture(
   name: string,

@@ -34,12 +34,9 @@ interface LaneOptions {
   /** Memory of one process, in MB: of its JavaScript, and of everything together. */
   heapMb: number;
   wholeMb: number;
-  /**
-   * A process is kept however long it has rested, since whoever comes next should not wait for
-   * another.
-   */
+  /** An idle process is kept, since starting another one would make the next request wait. */
   kept?: boolean;
-  /** It is given the key and the database; without them it sees only what it is sent. */
+  /** It gets the key and the database; without them it sees only what it is sent. */
   trusted?: boolean;
 }
 
@@ -180,7 +177,7 @@ class Child {
     return this;
   }
 
-  /** A process that has nothing to do keeps nobody from ending. */
+  /** An idle child does not keep this process alive. */
   private hold(on: boolean): void {
     const channel = this.process.channel;
     if (on) {
@@ -208,8 +205,8 @@ function madeAgain({
 const taskMb = configuration().HAND_STAMP_TASK_MB ?? 3072;
 
 /**
- * Processes of this process: one for tasks, one for pictures that our own people bring, one for
- * what strangers ask for. Short work never waits for long work, nor ours for that of strangers.
+ * Child processes: one for tasks, one for pictures from people who are signed in, one for
+ * strangers. Short work never waits for long work, nor our people for strangers.
  */
 export const lanes = oncePerProcess('platform.lanes', () => ({
   tasks: new Lane({
@@ -220,7 +217,7 @@ export const lanes = oncePerProcess('platform.lanes', () => ({
     trusted: true,
   }),
   pictures: new Lane({ size: 1, waiting: 60, heapMb: 512, wholeMb: 1024 }),
-  // it opens no files of others, and signs what it draws with the key
+  // it opens no files from outside, and signs what it draws with the key
   strangers: new Lane({
     size: 1,
     waiting: 200,

@@ -8,7 +8,7 @@ import type { Schema } from './schema';
 
 export type Database = Kysely<Schema>;
 
-// whoever reads documents from here can make the codes that they describe
+// a reader of these documents could make the codes that they describe
 openProofKeys();
 
 // counts and record numbers stay below 2^53, so bigint comes as a number
@@ -38,8 +38,7 @@ export function openDatabase(
     max: connections,
     statement_timeout: statement,
     connectionTimeoutMillis: connecting,
-    // a connection opened when many ask at once makes them all wait, so those that were needed are
-    // kept for a while
+    // opening a connection while many ask makes them all wait, so used ones are kept for a while
     idleTimeoutMillis: 10 * 60_000,
     // a long list is sorted in memory, and no query is long enough to be compiled for
     // the pool waits for it, which its types do not say
@@ -68,10 +67,7 @@ export async function warmDatabase(): Promise<void> {
   for (const client of clients) client.release();
 }
 
-/**
- * A connection of its own for the question whether all is well, which must not wait behind
- * anything.
- */
+/** A separate connection for the health check, which must not wait for anything. */
 const healthDatabase = (): Database =>
   oncePerProcess('platform.health', () =>
     openDatabase(databaseUrl(), 1, { statement: 5000, connecting: 5000 }),
@@ -121,8 +117,7 @@ export async function migrate(db: Database): Promise<string[]> {
 }
 
 /**
- * Whether an error says that the database is away for the moment, and not that something is wrong
- * with what was asked of it.
+ * Whether an error means that the database is away for the moment, and not that the query is wrong.
  */
 export function isAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;

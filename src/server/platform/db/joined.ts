@@ -1,8 +1,8 @@
 import type { Database } from './index';
 
 /**
- * A database whose transactions are part of the one that is going on, so that what a handler does
- * in several is done whole or not at all. An error ends the whole of it, also where it is caught.
+ * A database whose transactions join the current one, so that all work of a handler is committed
+ * together or not at all. An error ends the whole transaction, even if it is caught.
  */
 export function joined(tx: Database): Database {
   const own: Database = new Proxy(tx, {

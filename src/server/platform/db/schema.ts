@@ -52,7 +52,7 @@ export interface Lists {
   name: string;
   columns: JSONColumnType<Column[]>;
   source: string;
-  /** Where the records come from and how to read them again. */
+  /** The source of the records, and how to read it again. */
   origin: JsonOrNull<Origin>;
   /** Stamps of the list; every job of it uses them. */
   stamps: ColumnType<Stamp[], string | undefined, string>;
@@ -83,9 +83,9 @@ export interface Records {
   position: number;
   /** Values by column id, exactly as they came in. */
   values: Json<Values>;
-  /** For cells changed by hand: what the source said when it was last read. */
+  /** For cells changed by hand: the value of the source at the last reading. */
   hand: JsonOrNull<Values>;
-  /** What was doubtful about cells when their file was read. */
+  /** Doubts about cells from the time their file was read. */
   doubts: JsonOrNull<Doubts>;
 }
 
@@ -121,7 +121,7 @@ export interface RevisionRows {
   after: JsonOrNull<Values>;
   /** Place of an added or gone record in the list. */
   position: number | null;
-  /** Of a gone record: hand edits and where it was printed, so that it can come back whole. */
+  /** Of a deleted record: hand edits and where it was printed, so that undo can restore it. */
   kept: JsonOrNull<KeptWithRecord>;
 }
 
@@ -222,7 +222,7 @@ export interface Intakes {
   list_id: number | null;
   origin: JsonOrNull<Origin>;
   told: JsonOrNull<RereadTold>;
-  /** What a person said is the same before it was compared again. */
+  /** What a person declared to be the same before the next comparison. */
   same: JsonOrNull<SaidSame>;
   created_by: string;
   created_at: Timestamp;
@@ -238,7 +238,7 @@ export interface Jobs {
   judged: Generated<number>;
   version: Generated<number>;
   /**
-   * Rows that the checking under way has been through, for show; whether one is needed is told by
+   * Rows that the current check has done, for display. Whether a check is needed is decided by
    * `changes` and `judged`.
    */
   checked: Generated<number>;
@@ -257,8 +257,8 @@ export interface JobVersions {
   created_by: string;
   created_at: Timestamp;
   /**
-   * A change of the document can be undone; a new name, an undoing and a doing again are no change
-   * of their own.
+   * A change of the document can be undone. A new name, an undo and a redo are not changes of their
+   * own.
    */
   kind: ColumnType<
     'change' | 'name' | 'undo' | 'redo',
@@ -279,7 +279,7 @@ export interface JobRows {
   stamps_mark: Mark;
   piece_mark: Mark;
   overall: Mark;
-  /** The same for what is made of the codes alone. */
+  /** The same for outputs that use only the codes. */
   codes: Generated<Mark>;
   /** Every code on its piece is there. */
   drawn: Generated<boolean>;
@@ -296,7 +296,7 @@ export interface JobRows {
 export interface Runs {
   id: Generated<number>;
   job_id: number;
-  /** A quick print shows code and title of some records; it is no print of the job. */
+  /** A print of codes and titles of some records; it does not count as a print of the job. */
   kind: Generated<'job' | 'quick'>;
   name: string;
   state: RunState;
@@ -364,16 +364,16 @@ export interface Printers {
   /** Dots of the finest module that its test page showed to read; null before one was printed. */
   finest_dots: number | null;
   created_at: Timestamp;
-  /** Of a real one: `ipp://…`; null for a stand-in. */
+  /** Of a real printer: `ipp://…`; null for a test printer. */
   address: string | null;
   facts: JsonOrNull<PrinterFacts>;
-  /** When it last said them. */
+  /** When the printer last reported them. */
   asked_at: TimestampOrNull;
   /** Why it was not reached when it was last asked. */
   trouble: string | null;
-  /** Of a stand-in: what is wrong with what it prints. */
+  /** Of a test printer: the fault of its prints. */
   faults: Generated<string[]>;
-  /** Of a stand-in: pictures of its sheets go into the In-tray. */
+  /** Of a test printer: pictures of its sheets go into the In-tray. */
   into_tray: Generated<boolean>;
 }
 
@@ -385,9 +385,9 @@ export interface PrintJobs {
   sheets: number;
   sent_at: Timestamp;
   stopped_at: TimestampOrNull;
-  /** Null for a stand-in that prints by the clock alone. */
+  /** Null for a test printer that only follows the clock. */
   state: PrintState | null;
-  /** Why it stands or ended so, in words. */
+  /** Why it waits or ended like this, in words. */
   reason: Generated<string>;
   printed: Generated<number>;
   /** By which it is found again at the printer. */
@@ -415,7 +415,7 @@ export interface Letters {
 
 export interface Mails {
   id: Generated<number>;
-  /** To a person of a list; the same to whoever tries it out; or a notice that a run is done. */
+  /** To a person of a list, a test email, or a notice that a run is done. */
   kind: 'person' | 'trial' | 'notice';
   job_id: number;
   run_id: number | null;
@@ -425,14 +425,14 @@ export interface Mails {
   address: string;
   subject: string;
   state: MailState;
-  /** What the mail server said, or why it is held. */
+  /** The answer of the mail server, or why the email is held. */
   reply: Generated<string>;
   tries: Generated<number>;
   due_at: Generated<Date>;
   ended_at: TimestampOrNull;
-  /** Who is handing it over, told apart by a new name for each. */
+  /** The worker that is sending it; a new name for each attempt. */
   handed_by: string | null;
-  /** Goes out although its person may have had one: somebody said so. */
+  /** It is sent although the person may have had it: somebody chose that. */
   again: Generated<boolean>;
   /** The whole of it (RFC 5322); gone once it was sent. */
   message: Buffer | null;
@@ -472,9 +472,7 @@ export interface Receipts {
   run_id: number;
   seq: number;
   stamp: string;
-  /**
-   * Which of the codes of its stamp that stand in rows, from 1; 0 for that of the record itself.
-   */
+  /** Which of the stamp's codes in table rows, from 1; 0 for the code of the record itself. */
   nth: Generated<number>;
   record_id: number;
   title: string;
@@ -500,8 +498,8 @@ export interface PaperPictures {
   pages: ColumnType<number[], RawBuilder<unknown>, never>;
   marks: ColumnType<PaperMarks, string, string>;
   /**
-   * Hash of what is on it and where, so that one picture is one, however often it is read; null for
-   * those of before.
+   * Hash of the contents and their positions, so that one picture counts once, however often it is
+   * read; null for older ones.
    */
   shows: string | null;
   made_by: string;
@@ -510,10 +508,10 @@ export interface PaperPictures {
 
 export interface PaperFiles {
   id: Generated<number>;
-  /** Null where the pictures themselves say of which run they are. */
+  /** Null if the pictures themselves identify the run. */
   run_id: number | null;
   name: string;
-  /** Until it is read; null where it lies in the In-tray. */
+  /** Until it is read; null if it is in the In-tray. */
   bytes: Buffer | null;
   tray_path: string | null;
   tray_stamp: string | null;
@@ -545,7 +543,7 @@ export interface Documents {
   name: string;
   size: number;
   hash: string;
-  /** Of a DOCX what stands in it, of a PDF its pages. */
+  /** The contents of a DOCX; the pages of a PDF. */
   facts: ColumnType<unknown, string, never>;
   created_by: string;
   created_at: Timestamp;
@@ -591,7 +589,7 @@ export interface People {
   updated_at: Timestamp;
   two_factor_enabled: Generated<boolean>;
   right: Right;
-  /** No longer one of us: their name stays with what they did. */
+  /** Deactivated: their name stays next to what they did. */
   ended: Generated<boolean>;
   /** One of the demo's made-up people. */
   stand_in: Generated<boolean>;
@@ -673,12 +671,12 @@ export interface Journal {
   job_id: number | null;
   /** Number of the request, as the log and an error page give it. */
   request: string;
-  /** Null while nobody knows: it is being done, or whoever did it ended meanwhile. */
+  /** Null while the result is unknown: it is in progress, or its process ended. */
   outcome: string | null;
   settled_at: TimestampOrNull;
 }
 
-/** Where the links of a column lead; kept beside them for when the column is gone. */
+/** Where the links of a column lead; also stored here for when the column is deleted. */
 export interface LinkSets {
   id: Generated<number>;
   list_id: number | null;
@@ -690,13 +688,13 @@ export interface LinkSets {
 export interface Links {
   /** With its check character. */
   code: string;
-  /** Null where it is a link by itself. */
+  /** Null for a single link. */
   set_id: number | null;
   list_id: number | null;
   record_id: number | null;
   /** Of its record, also when that is gone; or its own. */
   title: Generated<string>;
-  /** Its own; null where it leads as its set does. */
+  /** Its own target; null if it leads where its set does. */
   leads: JsonOrNull<Leads>;
   state: Generated<LinkState>;
   opens: string | null;
@@ -704,10 +702,10 @@ export interface Links {
   after: string | null;
   peeks: Generated<boolean>;
   printed_at: TimestampOrNull;
-  /** By people; those of robots stand with the hours alone. */
+  /** Scans by people; those of robots are only in the hourly counts. */
   scans: Generated<number>;
   scanned_at: TimestampOrNull;
-  /** When the page behind it was asked whether it opens, and what it answered. */
+  /** When the page of the link was last checked, and what it answered. */
   asked_at: TimestampOrNull;
   answered: DoorState | null;
   created_by: string;
@@ -752,7 +750,7 @@ export interface RecordPages {
   created_at: Timestamp;
 }
 
-/** A page on which people fetch what is theirs. */
+/** A page on which people get their own code. */
 export interface OwnPages {
   job_id: number;
   token: string;
@@ -777,10 +775,7 @@ export interface ApiKeys {
   made_by: string;
   created_at: Timestamp;
 }
-/**
- * What was answered to a request that says by which name it comes again; without a status it is
- * being answered.
- */
+/** The answer to a request with an Idempotency-Key; without a status it is in progress. */
 export interface ApiRepeats {
   key_id: number;
   repeat: string;
@@ -790,7 +785,7 @@ export interface ApiRepeats {
   created_at: Timestamp;
 }
 
-/** Programs that are told what happens. */
+/** Programs that are notified of events. */
 export interface Webhooks {
   id: Generated<number>;
   name: string;
@@ -802,7 +797,7 @@ export interface Webhooks {
   open: Generated<boolean>;
   /** Since when nothing but failures. */
   failing_since: TimestampOrNull;
-  /** Why it is told no more, in words. */
+  /** Why it is no longer notified, in words. */
   trouble: string | null;
   made_by: string;
   created_at: Timestamp;
@@ -818,7 +813,7 @@ export interface StandingOrders {
   on_since: TimestampOrNull;
   document: Json<Order>;
   version: Generated<number>;
-  /** The list that it is about, where it is about one. */
+  /** The list of the event, if there is one. */
   list_id: number | null;
   kind: WhenKind;
   /** By the clock: when it is next. */
@@ -881,7 +876,7 @@ export interface OrderFirings {
   created_at: Timestamp;
   ended_at: TimestampOrNull;
 }
-/** What an order has done, by what it is about. */
+/** What an order has done, by the thing it was done for. */
 export interface OrderDone {
   order_id: number;
   thing: string;
@@ -933,7 +928,7 @@ export interface CheckpointDevices {
   /** Hash of what the code by which it joins says; gone once it has joined. */
   joins: string | null;
   joins_until: TimestampOrNull;
-  /** Hash of what it keeps. */
+  /** Hash of the stored document. */
   secret: string | null;
   ends_at: Timestamp;
   shut_at: TimestampOrNull;

@@ -70,8 +70,8 @@ export function tooLarge(name: string, bytes: number): IntakeError {
 
 /**
  * Reads a spreadsheet or separated text.
- * @param reading of a text, how it is to be read where it was said
- * @throws IntakeError in the user's words for anything that is not one
+ * @param reading for text, how to read it, if that was chosen
+ * @throws IntakeError in the user's words for anything else
  */
 export function readBook(name: string, bytes: Uint8Array, reading: TextReading = {}): Book {
   if (bytes.length > mostBytes) throw tooLarge(name, bytes.length);
@@ -139,7 +139,7 @@ function trimmed(
     if (cells.length > width) cells.length = width;
     while (cells.length < width) cells.push('');
     for (let c = 0; c < width; c++) {
-      // a sheet has holes where it has no cell
+      // missing cells are holes in the row
       const cell = cells[c] ?? '';
       const kept = isKeepable(cell) ? cell : keepable(cell);
       if (kept !== cell) mended++;
@@ -167,8 +167,8 @@ const bomb = (name: string): IntakeError =>
   );
 
 /**
- * Learns what a ZIP holds and how much it would come to: by what it says of itself, and then, since
- * that may be a lie, by unpacking it without keeping anything.
+ * Finds out how large the contents of a ZIP are: by its directory, and then, since that may lie, by
+ * unpacking it without storing anything.
  */
 function inspectZip(bytes: Uint8Array, name: string): Set<string> {
   const names = new Set<string>();
@@ -225,9 +225,8 @@ interface HiddenParts {
 }
 
 /**
- * What the reader of spreadsheets does not tell of an ODS (OpenDocument 1.3): which rows and
- * columns are hidden. Cells that are said to come many times are counted before anything is
- * unfolded.
+ * What the spreadsheet package does not report about an ODS (OpenDocument 1.3): hidden rows and
+ * columns. Repeated cells are counted before anything is unfolded.
  */
 function inspectOds(name: string, bytes: Uint8Array): Map<string, HiddenParts> {
   const content = strFromU8(
@@ -472,7 +471,7 @@ function doubtOf(cell: CellObject): Doubt | undefined {
 function cellText(cell: CellObject, found: { defaultDates: number }): string {
   if (cell.v === undefined || cell.v === null) return '';
   if (cell.t === 's') return String(cell.v);
-  // the two forms that stand for "as dates are written where the reader is" (ECMA-376, number
+  // the two formats that mean "as dates are written in the reader's country" (ECMA-376, number
   // formats 14 and 22)
   if (
     cell.t === 'n' &&

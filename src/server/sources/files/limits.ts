@@ -2,7 +2,7 @@ import { IntakeError } from '../../platform';
 
 export const mostBytes = 40 * 1024 * 1024;
 export const mostUnpacked = 400 * 1024 * 1024;
-/** Records of one list; headings and what stands above them come on top. */
+/** Records of one list, beside the headings and what is above them. */
 export const mostRows = 200_000;
 const mostColumns = 500;
 const mostCells = 20_000_000;
@@ -12,7 +12,7 @@ const headRoom = 52;
 const count = (n: number): string => n.toLocaleString('en');
 export const megabytes = (bytes: number): string => `${Math.round(bytes / 1024 / 1024)} MB`;
 
-/** Counts what is read while it is read, so that nothing too large is ever held. */
+/** Counts while reading, so that nothing too large is ever in memory. */
 export class Limits {
   private rows = 0;
   private cells = 0;
@@ -44,7 +44,7 @@ export class Limits {
     return true;
   }
 
-  /** Refuses records beyond the most, told once the heading is known. */
+  /** Refuses more records than allowed, once the heading is known. */
   records(n: number): void {
     if (n > mostRows)
       throw new IntakeError(

@@ -7,7 +7,7 @@ import type { Book, Sheet } from './book';
 
 type Rows = readonly (readonly string[])[];
 
-/** What a cell holds, as far as it tells headings from records. */
+/** The kind of a cell's content, as far as it helps to tell headings from records. */
 function kindOf(cell: string): 'number' | 'date' | 'mail' | 'address' | 'words' | 'blank' {
   const text = cell.trim();
   if (text === '') return 'blank';
@@ -155,7 +155,7 @@ export function takenSheet(
     names,
     notes: headerRow >= 0 ? notes : [],
     columns,
-    // as they are where no column is left out: a second set of a long and wide list is a lot
+    // the same rows if no column is left out: a second copy of a long and wide list is a lot
     rows: kept.map((r) =>
       shown.length === width && columns.length === width
         ? cells[r]!
@@ -205,7 +205,7 @@ function previewSheet(sheet: Sheet): SheetPreview {
   const headerRow = findHeaderRow(sheet.rows);
   const lastOut = endsInSum(sheet.rows);
   const width = sheet.rows[0]?.length ?? 0;
-  // what a column is for is told from its first 500 records
+  // the role of a column is decided by its first 500 records
   const first = sheet.rows.slice(0, headerRow + 501);
   const taken = takenSheet(
     { ...sheet, rows: first },

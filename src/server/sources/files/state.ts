@@ -21,9 +21,8 @@ export async function holdIntake(
 }
 
 /**
- * Adds to what a person says is the same, also while it is being compared with what was said
- * before: that comparison is then out of date, and is not kept. False where the re-read has been
- * taken or set aside.
+ * Adds to what a person declares to be the same, also while a comparison runs: that comparison is
+ * then out of date, and is dropped. False if the update has been applied or discarded.
  */
 export async function sayTheSame(tx: Database, id: number, said: SaidSame): Promise<boolean> {
   const found = await tx
@@ -49,10 +48,10 @@ export async function sayTheSame(tx: Database, id: number, said: SaidSame): Prom
 const partSize = 1024 * 1024;
 
 /**
- * The bytes of an intake, fetched part by part: in one answer, a file of 33 MB takes 400 MB until
- * it is there, as hexadecimal digits and in the room that an answer grows in.
- * @param db no transaction: the parts are of one moment by a transaction of their own
- * @returns no byte where the intake is gone or its bytes have done their work
+ * The bytes of an intake, read part by part: in one answer, a file of 33 MB takes 400 MB, as
+ * hexadecimal digits and in growing buffers.
+ * @param db no transaction: the parts are consistent by a transaction of their own
+ * @returns no bytes if the intake or its bytes were deleted
  */
 export function bytesOfIntake(db: Database, id: number): Promise<Buffer> {
   return db
@@ -77,7 +76,7 @@ export function bytesOfIntake(db: Database, id: number): Promise<Buffer> {
     });
 }
 
-/** Says why an intake came to nothing, unless it has come to something meanwhile. */
+/** Stores why an intake failed, unless it has succeeded in the meantime. */
 export async function failIntake(db: Database, id: number, error: string): Promise<void> {
   await db
     .updateTable('intakes')

@@ -31,8 +31,8 @@ const decoded = (bytes: Uint8Array, id: EncodingId, doubtful = false): DecodedTe
 });
 
 /**
- * Turns the bytes of a text file into text: as it was asked for, else by byte order marks, zeros of
- * UTF-16, UTF-8, and at last by what is likely.
+ * Decodes a text file: as chosen, else by byte order marks, zeros of UTF-16, UTF-8, and at last by
+ * what is likely.
  */
 export function decodeText(bytes: Uint8Array, wanted?: EncodingId): DecodedText {
   if (wanted) return decoded(bytes, wanted);
@@ -58,7 +58,7 @@ export function decodeText(bytes: Uint8Array, wanted?: EncodingId): DecodedText 
   }
 }
 
-/** Names that the detector uses for encodings of ours. */
+/** The detector's names for our encodings. */
 const named: Readonly<Record<string, EncodingId>> = {
   'ISO-8859-1': 'windows-1252',
   'ISO-8859-5': 'windows-1251',
@@ -68,7 +68,7 @@ const named: Readonly<Record<string, EncodingId>> = {
   Shift_JIS: 'shift_jis',
 };
 const severalBytes: readonly EncodingId[] = ['shift_jis', 'gb18030', 'big5', 'euc-kr'];
-/** Where nothing else tells, the encoding that more files are in. */
+/** The default encoding: the most frequent one. */
 const commonness: Partial<Record<EncodingId, number>> = {
   'windows-1252': 12,
   'windows-1250': 6,
@@ -77,9 +77,9 @@ const commonness: Partial<Record<EncodingId, number>> = {
 };
 
 /**
- * The encoding of bytes that are no UTF-8: a detector's statistics of languages, weighed with how
- * plausible the words are that come out, since short lists of names give statistics little to go
- * by, and old Apple and DOS encodings are unknown to them.
+ * The encoding of bytes that are not UTF-8: a detector's statistics of languages, weighed with how
+ * plausible the decoded words are. Short lists of names give statistics little to go on, and the
+ * detector does not know old Apple and DOS encodings.
  */
 function likelyEncoding(bytes: Uint8Array): { id: EncodingId; doubtful: boolean } {
   const sample = bytes.subarray(0, 200_000);
@@ -104,10 +104,7 @@ function likelyEncoding(bytes: Uint8Array): { id: EncodingId; doubtful: boolean 
   return { id: best!.id, doubtful: best!.score < 60 || other };
 }
 
-/**
- * How much a reading looks like words: 100 when every letter beyond ASCII stands well among its
- * neighbours.
- */
+/** How much a reading looks like words: 100 if every letter beyond ASCII fits its neighbours. */
 function plausibility(bytes: Uint8Array, id: EncodingId): number {
   const { text } = decoded(bytes, id);
   let all = 0;
@@ -129,7 +126,7 @@ function plausibility(bytes: Uint8Array, id: EncodingId): number {
   return (good / all) * 100;
 }
 
-/** Signs beyond ASCII that stand in lists by themselves or between words. */
+/** Characters beyond ASCII that occur in lists alone or between words. */
 const usual = /[ºª°–—‘’“”„«»·•…€£§©®™№¡¿´×½¼²³\u00a0]/u;
 const common =
   /[\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Hangul}\u3000-\u303f\uff00-\uffef]|[\u4e00-\u9fff]/u;
@@ -152,7 +149,7 @@ function standsWell(before: string, c: string, after: string): number {
   if (low.test(c) && !/\p{L}/u.test(before) && /\p{Lu}/u.test(after)) return -1;
   // no Latin writing has three letters with signs in a row
   if (latin && [before, after].every((next) => next > '\x7f' && /\p{L}/u.test(next))) return -1;
-  // letters that stand alone mean little
+  // a single letter means little
   if (!/\p{L}/u.test(before) && !/\p{L}/u.test(after)) return 0.3;
   return latin && /[ŸÝÞÐþðƒ]/.test(c) ? 0.4 : 1;
 }
@@ -240,7 +237,7 @@ function withoutSpacesBeforeQuotes(text: string, separator: Separator): string {
 }
 
 export interface SeparatedText {
-  /** Filled rows, each with the line it stands on, from 1. */
+  /** Filled rows, each with its line number, from 1. */
   rows: { cells: string[]; line: number }[];
   separator: Separator;
 }
@@ -272,8 +269,8 @@ export function parseSeparated(
 type Keep = (cells: readonly string[], line: number) => void;
 
 /**
- * Where no quote stands in a text, every separator separates and every line end ends a row: a third
- * of the time that the parser takes.
+ * Without quotes in a text, every separator separates and every line end ends a row. That takes a
+ * third of the parser's time.
  */
 function cutLines(text: string, separator: Separator, keep: Keep): void {
   const end = /\r\n|\n|\r/g;
@@ -310,13 +307,13 @@ function parseQuoted(name: string, text: string, separator: Separator, keep: Kee
   }
 }
 
-/** Different cells that are remembered so that what comes again takes no room of its own. */
+/** How many different cells are remembered, so that repeats take no memory of their own. */
 const mostShared = 4_000;
 const longestShared = 40;
 
 /**
- * Gives one text for all cells that say the same: places, kinds and yes or no stand in a long list
- * a hundred thousand times.
+ * Returns one string for all equal cells: locations, kinds and yes or no occur a hundred thousand
+ * times in a long list.
  */
 function sharing(): (cell: string) => string {
   const seen = new Map<string, string>();

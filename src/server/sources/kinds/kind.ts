@@ -4,26 +4,26 @@ import { type Database, IntakeError } from '../../platform';
 import { type Book, plainSheet } from '../files/book';
 
 export type OriginOf<K extends Origin['kind']> = Extract<Origin, { kind: K }>;
-/** What was chosen of a book when it was taken, as it is kept with the list. */
+/** The choices for a workbook (sheet, heading row), as stored with the list. */
 type Chosen = Omit<TakeOptions, 'sheet' | 'follow' | 'roles' | 'name'> & {
   sheet: string | undefined;
 };
 
 /** How a kind of source is fetched and read. */
 export interface SourceReader<O extends Origin = Origin> {
-  /** What it holds, where that does not come with the intake. @throws IntakeError, Refusal */
+  /** The contents, if the intake does not bring them. @throws IntakeError, Refusal */
   fetch?(db: Database, origin: O): Promise<Buffer>;
-  /** What it holds as sheets. @throws IntakeError in words for whoever brings it in */
+  /** The contents as sheets. @throws IntakeError in the user's words */
   book(name: string, origin: O, bytes: Buffer): Book;
-  /** What must be known to read it again; as it came where nothing is said. */
+  /** What is needed to read it again; by default as it came. */
   taken?(origin: O, chosen: Chosen, follow: boolean): O;
 }
 
-/** Rows that were fetched, as what is kept of an intake. */
+/** Rows that were read, as stored with an intake. */
 export const rowsAsBytes = (rows: readonly (readonly string[])[]): Buffer =>
   Buffer.from(JSON.stringify(rows));
 
-/** The way back. @throws IntakeError in `none` where there is nothing but headings */
+/** The way back. @throws IntakeError from `none` if there are only headings */
 export function bookOfRows(kind: string, name: string, bytes: Buffer, none: string): Book {
   const rows = JSON.parse(bytes.toString('utf8')) as string[][];
   if (rows.length < 2) throw new IntakeError(none);

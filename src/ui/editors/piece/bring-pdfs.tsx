@@ -16,9 +16,9 @@ import { filled, withParts } from '../../kit/with-parts';
 interface Bringing {
   done: number;
   of: number;
-  /** What could not be taken, and what is odd about what was, in words. */
+  /** What could not be used, and what is special about the rest, in words. */
   told: { text: string; failed: boolean }[];
-  /** Those that want their password, to be brought again with it. */
+  /** PDFs that need their password, to be brought in again with it. */
   locked: (File | string)[];
 }
 
@@ -31,8 +31,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
   const [password, setPassword] = useState('');
   const [begun, setBegun] = useState<{ set: number; name: string }>();
   const bring = useMutation({
-    // files of this machine, or those that lie in the In-tray; locked ones again, with their
-    // password
+    // files of this computer, or of the In-tray; locked ones again, with their password
     mutationFn: async (files: readonly File[] | 'tray' | 'locked') => {
       const told: Bringing['told'] = [];
       const locked: Bringing['locked'] = [];
@@ -93,8 +92,8 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
     },
   });
   /**
-   * Puts the piece on what has come; only then, since this part of the sentence goes with what it
-   * was put on before.
+   * Puts the piece on the new PDFs; only now, since this part of the sentence disappears with the
+   * earlier ground.
    */
   const goOn = (fresh: { set: number; name: string } | undefined) => {
     if (fresh)

@@ -26,7 +26,7 @@ export function GroundPart() {
   );
 }
 
-/** Grounds that are brought in, and how more of theirs is. */
+/** Grounds that are brought in, and how to bring in more. */
 const brought: Partial<
   Record<
     GroundKind,
@@ -83,7 +83,7 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
       });
       return { document, found };
     },
-    // what is not kept of it is said, and it is used only when somebody says so
+    // what would be lost is listed, and it is used only after a confirmation
     onSuccess: (brought) => brought.document.facts.notes.length === 0 && take(brought),
   });
   const take = ({ document: { id, name, kind, facts }, found }: Brought) => {

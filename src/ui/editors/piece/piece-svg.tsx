@@ -15,7 +15,7 @@ export function PieceSvg({
   piece: Piece;
   width: number;
   label?: string;
-  /** How far beyond its edges it is shown, in mm; what lies farther out is cut off. */
+  /** How far beyond its edges it is shown, in mm; what is farther out is cut off. */
   reach?: { x: number; y: number };
 }) {
   const { piece: size } = stockOf(piece);

@@ -8,15 +8,15 @@ import type { Column, Values } from '../../../core/records/columns';
 import { HandContext, JobScreenContext } from '../../shell/ledger/context';
 import { bench as wording } from './words';
 
-/** What a stamp is worked on with: the columns it may use and the record in hand. */
+/** The context of a stamp's editors: the columns it may use and the selected record. */
 export interface Bench {
   columns: readonly Column[];
   values: Values | undefined;
   /** The job whose records the stamp is for; none for a single code. */
   job?: { id: number; version: number; revision: number };
   /**
-   * Where a stamp lies on the job's piece: the width it has there, the most there is room for, and
-   * how to change it.
+   * The place of a stamp on the job's piece: its width there, the largest possible one, and how to
+   * change it.
    */
   placed?(stamp: string): Placed | undefined;
 }
@@ -27,9 +27,7 @@ export interface Placed {
   set(sizeMm: number): void;
 }
 
-/**
- * A stamp as it is drawn on the piece, where the size of its place counts and not that of its look.
- */
+/** A stamp as it is drawn on the piece, with the size of its place instead of that of its look. */
 export const onPiece = (stamp: Stamp, placed: Placed | undefined): Stamp =>
   placed
     ? { ...stamp, look: { ...stamp.look, sizeMm: placed.sizeMm, moduleDots: undefined } }

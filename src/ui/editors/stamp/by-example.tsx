@@ -18,7 +18,7 @@ import { byExample as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
 /**
- * One finished sample is pasted; what changes in it is found in the record in hand, and proven by
+ * One finished sample is pasted; its variable parts are found in the selected record, and proven by
  * making the sample again.
  */
 export function ByExample({
@@ -35,7 +35,7 @@ export function ByExample({
   const [selected, setSelected] = useState('');
   const [marks, setMarks] = useState<readonly { text: string; column: string }[]>([]);
   const [meant, setMeant] = useState<ReadonlyMap<number, string>>(new Map());
-  /** One more part is marked: what comes after it has another number then. */
+  /** One more part is marked; the numbers of the parts after it change. */
   const mark = (text: string, column: string) => {
     setMarks([...marks, { text, column }]);
     setMeant(new Map());

@@ -85,10 +85,10 @@ const names: Record<LookPart, string> = {
   text: wording.textAtTheBars,
 };
 
-/** Least side of what is pointed at, in px. */
+/** Least side of a target, in px. */
 const least = 24;
 
-/** Where a part lies on the screen; small ones are pointed at a little beside them too. */
+/** The position of a part on the screen; small parts have a larger target. */
 function placed({ x, y, width, height }: LookArea, scale: number) {
   const [w, h] = [Math.max(least, width * scale), Math.max(least, height * scale)];
   return {
@@ -99,7 +99,7 @@ function placed({ x, y, width, height }: LookArea, scale: number) {
   };
 }
 
-/** A code whose parts are pointed at to change them; its width stands under it as a measure. */
+/** A code whose parts open their editors; its width is below it as a measure. */
 export function CodeInHand({
   stamp,
   change,

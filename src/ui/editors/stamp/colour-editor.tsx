@@ -148,9 +148,8 @@ function ColourField({
 }
 
 /**
- * A colour typed or pasted as hex or RGB, applied at Enter or when the field is left; the focus
- * stays, so that the next key reaches the editor. What is no colour stays in the field, and a line
- * says so.
+ * A colour typed or pasted as hex or RGB, applied at Enter or on blur; the focus stays, so that the
+ * next key reaches the editor. An invalid colour stays in the field, with a message.
  */
 function TypedColour({
   label,

@@ -15,7 +15,7 @@ import { font } from '../../kit/theme';
 import { contentEditor as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/** Fixed text and columns as chips; a column goes in where the caret last was. */
+/** Fixed text and columns as chips; a column is inserted at the caret. */
 export function ContentEditor({
   parts,
   columns,

@@ -35,8 +35,8 @@ const order: readonly DoorState[] = [
 ];
 
 /**
- * Looks where the codes of the whole list lead, from the addresses alone and, with leave, by asking
- * each of them.
+ * Checks where the codes of the whole list lead, from the addresses alone and, with consent, by
+ * opening each of them.
  */
 export function DoorPart({ stamp }: { stamp: Stamp }) {
   const { job } = useBench();
@@ -149,7 +149,7 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
   );
 }
 
-/** What the addresses said, the troubled ones first; pointing at one takes its record in hand. */
+/** The results of the addresses, problems first; choosing one selects its record. */
 function States({ states, close }: { states: DoorReport['states']; close: () => void }) {
   const screen = useContext(JobScreenContext);
   return (

@@ -74,7 +74,7 @@ function PictureField({
   );
 }
 
-/** A picture in the middle or behind, with what it costs. */
+/** A logo or a background picture, and what it costs. */
 export function LogoEditor({
   look,
   onChange,

@@ -29,7 +29,7 @@ import { filled, withParts } from '../../kit/with-parts';
 
 type KeptOf<K> = Extract<contract.KeptView, { kind: K }>;
 
-/** What was kept of one kind, and how to keep more. */
+/** The saved items of one kind, and how to save more. */
 export function useKept<const K extends contract.KeptView['kind']>(kind: K) {
   const client = useQueryClient();
   const [error, setError] = useState<string>();
@@ -50,7 +50,7 @@ export function useKept<const K extends contract.KeptView['kind']>(kind: K) {
   };
 }
 
-/** What is kept is for everybody, so it takes the right to change, wherever it is used. */
+/** Saved items are for everybody, so they need the right to edit. */
 function useMayKeep(): boolean {
   const me = useMe();
   return me !== undefined && includes(me.person.right, 'editor');
@@ -157,9 +157,7 @@ export function KeptLookPart({
   );
 }
 
-/**
- * Contents that were kept: what they are made of is found in this list by the names of its columns.
- */
+/** Saved contents: their columns are found in this list by name. */
 export function KeptContents({
   stamp,
   change,

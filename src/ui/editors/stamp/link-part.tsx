@@ -43,10 +43,7 @@ const whom = [
   },
 ] as const;
 
-/**
- * Whether the codes hold the address itself or go by links of ours; the same sentence leads to
- * either.
- */
+/** Whether the codes contain the web address itself or a short link. */
 export function LinkPart({
   stamp,
   change,
@@ -66,9 +63,7 @@ export function LinkPart({
   );
 }
 
-/**
- * Where the links of a stamp lead, as the part of its sentence that its own content is otherwise.
- */
+/** Where the links of a stamp lead, in place of the content in its sentence. */
 export function LeadsPart({ held }: { held: HeldLink }) {
   const { job, changeList } = useContext(JobScreenContext)!;
   const { column, source } = held;
@@ -98,7 +93,7 @@ export function LeadsPart({ held }: { held: HeldLink }) {
   );
 }
 
-/** A stamp that opens a page, for what is asked of its content alone. */
+/** A stamp that opens a page, to weigh its content alone. */
 const pageStamp: Stamp = {
   id: 'leads',
   name: 'leads',
@@ -229,13 +224,13 @@ function Ways({
   );
 }
 
-/** The same of the address that links of ours have now. */
+/** The same for the current address of our links. */
 export function OurReach() {
   const addresses = useOurAddresses();
   return addresses ? <Reach address={addresses.links} /> : null;
 }
 
-/** Says where nobody outside can open an address that codes are made with. */
+/** Warns if nobody outside can open an address in the codes. */
 function Reach({ address }: { address: string }) {
   const trouble = doorTrouble(address);
   if (!trouble) return null;

@@ -25,7 +25,7 @@ const List = styled.ul`
   }
 `;
 
-/** What will go wrong with a look, each with the change that mends it. */
+/** The problems of a look, each with the change that fixes it. */
 export function LookWarnings({
   warnings,
   look,

@@ -48,7 +48,7 @@ function Chosen({
   );
 }
 
-/** The part of the sentence in brackets behind the symbology, where it has choices of its own. */
+/** The part of the sentence in brackets after the code type, if it has settings of its own. */
 export function OptionsPart({
   stamp,
   change,

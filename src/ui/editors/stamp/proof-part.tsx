@@ -19,7 +19,7 @@ const words: Record<ProofKind, { name: string; about: string }> = {
   },
 };
 
-/** To whom a code proves that it is genuine, and what that costs in modules. */
+/** Who can check that a code is genuine, and what that costs in squares. */
 export function ProofPart({
   stamp,
   change,
@@ -50,7 +50,7 @@ export function ProofPart({
   );
 }
 
-/** How large the code of the record in hand is with that proof, in modules. */
+/** The size of the selected record's code with that proof, in modules. */
 function size(stamp: Stamp, values: Record<string, string> | undefined): string {
   const content = values && contentOf(stamp, values);
   if (content?.state !== 'said') return '';

@@ -14,7 +14,7 @@ import { ContentEditor } from './content-editor';
 import { purposePart as wording } from './words';
 import { withParts } from '../../kit/with-parts';
 
-/** What a scan does: the purposes, each with the open format behind it. */
+/** What a scan does: the purposes, each with its open format. */
 export function PurposePart({
   stamp,
   change,
@@ -48,7 +48,7 @@ export function PartsWords({
 }: {
   parts: readonly ContentPart[];
   empty: string;
-  /** Of another list, where they are not those of the stamp's. */
+  /** The values of another list, if they are not the stamp's. */
   columns?: readonly Column[];
 }) {
   const bench = useBench();
@@ -71,10 +71,7 @@ export function PartsWords({
   );
 }
 
-/**
- * The fields of a purpose, each a part of the sentence; those that are empty and not needed wait
- * behind “more”.
- */
+/** The fields of a purpose, each a part of the sentence; empty optional ones are behind “more”. */
 export function FieldsParts({
   stamp,
   change,

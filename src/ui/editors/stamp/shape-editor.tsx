@@ -76,7 +76,7 @@ export function ShapeEditor({
 }: {
   stamp: Stamp;
   onChange: (next: Partial<Look>) => void;
-  /** One of the two alone, where it was pointed at. */
+  /** Only one of the two, if it was opened from the code. */
   only?: 'modules' | 'finders';
 }) {
   const { look, symbology } = stamp;

@@ -78,7 +78,7 @@ interface Props {
   values: Values;
   /** Whose code it is. */
   title: string;
-  /** The stamps of the list, where there are several. */
+  /** The stamps of the list, if there are several. */
   stamps?: readonly Stamp[];
   onUse: (stamp: Stamp) => void;
 }
@@ -224,7 +224,7 @@ function VariantTable({
   values: Values;
   own: Stamp;
   curves: Curves | undefined;
-  /** Left out where they are whole stamps and not one stamp in several ways. */
+  /** Undefined if the variants are different stamps, not one stamp in several ways. */
   onUse: ((stamp: Stamp) => void) | undefined;
 }) {
   const [widths, setWidths] = useState<Record<string, number>>({});
@@ -381,10 +381,7 @@ const factWords = ({ facts, symbolColumns }: Code, { level }: Stamp): string =>
 
 type Curves = Record<string, (WearCurve | undefined)[]>;
 
-/**
- * Measures what all variants survive, one kind of wear after the other; what is known shows at
- * once.
- */
+/** Measures what all variants survive, one kind of wear after the other; results show at once. */
 function useWear(variants: readonly Variant[], values: Values) {
   const [known, setKnown] = useState<{ key: string; curves: Curves }>();
   const [busy, setBusy] = useState<string>();

@@ -79,7 +79,7 @@ const Drawing = styled.div`
   }
 `;
 
-/** A measure typed on the drawing, its unit behind it. */
+/** A field for a measure on the drawing, with its unit after it. */
 function Box({ children, unit, leads }: { children: ReactNode; unit: string; leads?: boolean }) {
   return (
     <span
@@ -126,8 +126,8 @@ const sizeOfPixels = (pixels: number, dpi: number): number =>
   Math.min(300, Math.max(4, (pixels / dpi) * 25.4));
 
 /**
- * The size of a code on one drawing of this very code: its width, its module with the printer's
- * dots, its quiet zone, each typed where it is. It says which of them leads and what follows from
+ * The size of a code, on a drawing of this very code: its width, its module with the printer's
+ * dots, its quiet zone, each with a field. It shows which of them is fixed and what follows from
  * it.
  */
 export function SizeEditor({
@@ -151,7 +151,7 @@ export function SizeEditor({
     else look({ sizeMm, moduleDots: undefined, pixels: undefined });
   };
   const setDots = (dots: number) => {
-    // on a piece the place decides, so that no longer content grows over what lies beside it
+    // on a piece the place is fixed, so that longer content does not grow over what is next to it
     if (place && code)
       place.set(
         Math.min(place.mostMm, Math.ceil(((dots * code.columns * 25.4) / dpi) * 100) / 100),
@@ -324,7 +324,7 @@ export function SizeEditor({
 
 const fine = (n: number): string => (Number.isInteger(n) ? String(n) : n.toFixed(2));
 
-/** Where the human-readable text of bars stands. */
+/** The position of the human-readable text of bars. */
 export function TextPlace({
   stamp,
   look,

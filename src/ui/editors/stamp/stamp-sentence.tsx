@@ -53,10 +53,7 @@ const levels = [
   },
 ] as const;
 
-/**
- * What can be asked of a stamp besides: in a row of its own under the sentence, which it is no part
- * of.
- */
+/** More actions of a stamp: in a row of its own under the sentence. */
 const Besides = styled.div`
   display: flex;
   flex-wrap: wrap;
@@ -77,9 +74,8 @@ const Besides = styled.div`
 `;
 
 /**
- * A stamp as a sentence whose parts are its controls. `name` stands before it where there are
- * several; of those that are not in hand only the `short` form stands there, with what leads to the
- * rest.
+ * A stamp as a sentence whose parts are its controls. `name` comes before it if there are several;
+ * stamps that are not selected show only the `short` form, with a way to the rest.
  */
 export function StampSentence({
   stamp,
@@ -109,7 +105,7 @@ export function StampSentence({
         stamp.look.dpi,
       )
     : filled(wording.atDpi, stamp.look.dpi);
-  // a mend that the piece has no room for is no mend
+  // a fix for which the piece has no space is not offered
   const warnings = (code?.warnings ?? []).map((w) =>
     place && w.fix.sizeMm && w.fix.sizeMm > place.mostMm ? { ...w, mend: '' } : w,
   );

@@ -28,6 +28,6 @@ export function survivalWords(wear: Wear, curve: WearCurve | undefined): string 
   );
 }
 
-/** What is said of two codes that chance alone tells apart. */
+/** The words for two codes that differ only by chance. */
 export const noRealDifference = (wear: Wear, [a, b]: readonly (WearCurve | undefined)[]): boolean =>
   wear.chance && a !== undefined && b !== undefined && !reallyDiffer(a, b);

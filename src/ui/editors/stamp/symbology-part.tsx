@@ -14,7 +14,7 @@ import { symbologyPart as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
 /**
- * The symbology of a stamp: those that fit every record first, the others with how many do not fit
+ * The code type of a stamp: those that fit every record first, the others with how many do not fit
  * and why.
  */
 export function SymbologyPart({
@@ -69,7 +69,7 @@ function SymbologyEditor({
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>{wording.checkingWhichOnesFit}</Small>;
   const ranked = [...data.fits].sort((a, b) => Math.sign(a.misfits) - Math.sign(b.misfits));
-  // the stamp's own symbology first, then those that a mend makes fit entirely
+  // the stamp's own code type first, then those that a fix makes fit entirely
   const mendable = data.fits
     .filter((fit) => fit.steps && (fit.left === 0 || fit.id === stamp.symbology))
     .sort((a, b) => Number(b.id === stamp.symbology) - Number(a.id === stamp.symbology))

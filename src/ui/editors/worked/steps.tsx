@@ -15,7 +15,7 @@ import { withParts } from '../../kit/with-parts';
 
 export const stepWords = (step: WorkedStep): string => stepOf(step).words(step);
 
-/** What stands in a step's fields, by their names. */
+/** The values of a step's fields, by name. */
 type Said = Readonly<Record<string, string | number>>;
 
 /** The small editor of one step. */

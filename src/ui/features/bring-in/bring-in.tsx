@@ -72,7 +72,7 @@ const Layout = styled.div`
   }
 `;
 
-/** From where records can be brought in, each with what it asks. */
+/** The sources of records, each with its form. */
 const sources = [
   { id: 'file', name: wording.aSpreadsheet, about: wording.xLSXXLSODSCSV, Form: FileSource },
   { id: 'paste', name: wording.aPaste, about: wording.rowsCopiedFromAnywhere, Form: PasteSource },
@@ -105,8 +105,8 @@ const sources = [
 type SourceId = (typeof sources)[number]['id'];
 
 /**
- * Where records come in: from a file, a paste, the In-tray, a database, a folder or by hand; then
- * what their sheet, headings and columns are.
+ * Brings in records: from a file, a paste, the In-tray, a database, a folder or by hand; then the
+ * sheet, headings and columns are chosen.
  */
 export function BringIn() {
   const [id, setId] = useState<number>();

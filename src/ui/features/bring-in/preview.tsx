@@ -39,7 +39,7 @@ export interface Intake {
   preview: BookPreview | null;
   job_id: number | null;
   origin: Origin | null;
-  /** What it waits behind, in words. */
+  /** What it waits for, in words. */
   waits?: string;
 }
 
@@ -96,7 +96,10 @@ const TableBox = styled.div`
   }
 `;
 
-/** What was read: its sheet, its headings and what its columns are for, before it is taken. */
+/**
+ * A preview of what was read, before it is brought in: its sheet, its headings and the roles of its
+ * columns.
+ */
 export function Preview({
   intake,
   preview,
@@ -472,7 +475,7 @@ function PreviewTable({
 }: {
   sheet: SheetPreview;
   headerRow: number;
-  /** What is shown but not brought in. */
+  /** Rows that are shown but not brought in. */
   out: { rows: ReadonlySet<number>; columns: ReadonlySet<number>; last: boolean };
   /** Columns of addresses that cells link to. */
   links: SheetPreview['links'];
@@ -521,9 +524,7 @@ function PreviewTable({
               );
             })}
             {sheet.columns > columns && (
-              <th scope="col">
-                {withParts(wording.andMoreColumns, sheet.columns - columns)}
-              </th>
+              <th scope="col">{withParts(wording.andMoreColumns, sheet.columns - columns)}</th>
             )}
           </tr>
         </thead>

@@ -20,8 +20,8 @@ import { signSource as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
 /**
- * A piece that is the same every time: what its code says and what stands on it are typed here, and
- * no list is needed.
+ * A piece that is the same every time: the content of its code and its text are typed here, without
+ * a list.
  */
 export function SignSource() {
   const router = useRouter();

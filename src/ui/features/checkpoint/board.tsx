@@ -13,8 +13,8 @@ import { filled } from '../../kit/with-parts';
 const axis = { font: `400 11px/1 ${font.code}`, fill: colour.inkSoft };
 
 /**
- * Arrivals over time, as bars of equal spans; the first and the last time stand below, the most in
- * a span above.
+ * Arrivals over time, as bars of equal spans, with the first and the last time below and the most
+ * in a span above.
  */
 export function Arrivals({ arrivals }: { arrivals: Board['arrivals'] }) {
   const { counts, from, span } = arrivals;
@@ -131,7 +131,7 @@ export function Tape({
   onLine,
 }: {
   lines: readonly TapeLine[];
-  /** What may be done about a line. */
+  /** The actions of a line. */
   onLine?: (line: TapeLine) => React.ReactNode;
 }) {
   return (

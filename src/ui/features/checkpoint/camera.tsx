@@ -61,7 +61,7 @@ const frameEvery = 40;
 
 type Torch = MediaTrackCapabilities & { torch?: boolean };
 
-/** Looks through a camera all the time and tells each code once. */
+/** Reads a camera all the time and reports each code once. */
 export function CameraEye({
   onCode,
   paused,
@@ -69,7 +69,7 @@ export function CameraEye({
 }: {
   onCode: (text: string) => void;
   paused: boolean;
-  /** What stands in for a camera. */
+  /** The film that stands in for a camera. */
   film?: () => Promise<MediaStream>;
 }) {
   const video = useRef<HTMLVideoElement>(null);

@@ -84,7 +84,7 @@ const Frame = styled.main`
   }
 `;
 
-/** A checkpoint: its sentence, how many are in, the tape, and the devices that stand there. */
+/** A checkpoint: its sentence, how many are in, the tape, and its devices. */
 export function CheckpointPage({ id }: { id: number }) {
   const client = useQueryClient();
   const may = useMay();

@@ -98,7 +98,7 @@ export function CheckpointsPage() {
   );
 }
 
-/** Rounds on which what is there is scanned place after place. */
+/** Rounds, on which what is there is scanned location by location. */
 function Rounds() {
   const may = useMay();
   const { data, error } = useQuery({

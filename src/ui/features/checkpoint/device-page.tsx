@@ -30,7 +30,7 @@ export function DevicePage() {
   const [checkpoint, setCheckpoint] = useState<number | null>();
   useEffect(() => {
     const given = location.hash.slice(1);
-    // what is behind the number sign and what is kept are known in the browser only
+    // what comes after the number sign, and what is stored, is known in the browser only
     if (given) setToken(given);
     setCheckpoint(Number(remembered.get(kept)) || null);
     void navigator.serviceWorker

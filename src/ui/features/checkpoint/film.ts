@@ -7,9 +7,9 @@ const [width, height] = [960, 540];
 const quiet = 4;
 
 /**
- * A film that stands in for a camera: badges are held before it one after the other, never quite
- * still or straight.
- * @returns what a camera would give; it ends when its tracks are stopped
+ * A film that stands in for a camera: badges are held in front of it one after the other, never
+ * quite still or straight.
+ * @returns the stream of a camera; it ends when its tracks are stopped
  */
 export function filmOf(codes: readonly string[]): MediaStream {
   const canvas = document.createElement('canvas');

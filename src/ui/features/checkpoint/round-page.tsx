@@ -127,7 +127,7 @@ const sounds = {
 
 const noPlace = wording.noLocation;
 
-/** A round: choose a place, scan what is there, and see what is not. */
+/** A round: choose a location, scan what is there, and see what is missing. */
 export function RoundPage({ id }: { id: number }) {
   const client = useQueryClient();
   const view = useQuery({

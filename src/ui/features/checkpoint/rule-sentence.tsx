@@ -541,7 +541,7 @@ const forField = (iso: string | null): string => {
   const year = String(d.getFullYear()).padStart(4, '0');
   return `${year}-${two(d.getMonth() + 1)}-${two(d.getDate())}T${two(d.getHours())}:${two(d.getMinutes())}`;
 };
-/** Undefined for what no clock tells, such as a year of six digits. */
+/** Undefined for an impossible time, such as a year of six digits. */
 const fromField = (text: string): string | null | undefined => {
   if (text === '') return null;
   const at = new Date(text);
@@ -618,7 +618,7 @@ function sessionsWords(
     : `${names.length} ${sessions.kind === 'time' ? wording.byTheClock : wording.byName}`;
 }
 
-/** The first name that comes again; sessions are told apart by it. */
+/** The first name that occurs twice; sessions are told apart by name. */
 const repeated = (names: readonly string[]): string | undefined =>
   names.find((name, i) => names.indexOf(name) < i);
 

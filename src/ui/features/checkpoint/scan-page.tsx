@@ -4,7 +4,7 @@ import { Link } from '../../kit/link';
 import { StationScreen } from './station';
 import { scanPage as wording } from './words';
 
-/** Scanning on the machine at which somebody is signed in. */
+/** Scanning in a browser in which a person is signed in. */
 export function ScanPage({ id }: { id: number }) {
   return (
     <main style={{ minHeight: 0, height: '100%' }}>

@@ -3,7 +3,7 @@
 import type { Answer } from '../../../core/checkpoint/answer';
 import { colour } from '../../kit/theme';
 
-/** The ground on which an answer stands, and the ink on it. */
+/** The background of an answer, and the colour of its text. */
 export const grounds: Readonly<Record<Answer, { ground: string; ink: string }>> = {
   'comes-in': { ground: colour.ready, ink: colour.paper },
   'was-here': { ground: colour.look, ink: colour.paper },
@@ -14,7 +14,7 @@ export const grounds: Readonly<Record<Answer, { ground: string; ink: string }>> 
   'not-certain': { ground: colour.paper, ink: colour.ink },
 };
 
-/** The shape of an answer, told apart at arm's length and without colour. */
+/** The shape of an answer, recognized at arm's length and without colour. */
 export function AnswerShape({ answer, size }: { answer: Answer; size: number }) {
   const { ink } = grounds[answer];
   const line = { fill: 'none', stroke: ink, strokeWidth: 9 } as const;

@@ -123,7 +123,7 @@ export function StationScreen({
 }: {
   checkpoint: number;
   device: boolean;
-  /** What stands where the device is shut out. */
+  /** Shown when the device was removed. */
   leave: (why: string) => ReactNode;
 }) {
   const station = useStation(checkpoint, device);
@@ -348,7 +348,7 @@ function useWrap(checkpoint: number) {
   };
 }
 
-/** Codes that this device and another let in while apart: told until somebody has seen it. */
+/** Codes that this device and another let in while offline, until somebody has seen them. */
 function Twice({ station: { state, seen } }: { station: Station }) {
   const [first] = state?.twice ?? [];
   if (!first) return <span />;
@@ -418,9 +418,7 @@ interface FoundRecord {
   key: string;
 }
 
-/**
- * Lets somebody in whose code does not read: by name or key, with a reason that stands on the tape.
- */
+/** Lets in a person whose code does not read: by name or key, with a reason for the tape. */
 function ByHand({
   checkpoint,
   device,

@@ -3,8 +3,8 @@
 import { useEffect, useRef } from 'react';
 
 /**
- * Longest pause between two characters of a reader, in ms. In a field it is told from a hand by its
- * speed; elsewhere on the page nobody types anything, so a machine that is busy may be slow.
+ * Longest pause between two characters of a scanner, in ms. In a field a scanner is told from
+ * typing by its speed; elsewhere on the page nobody types, so a busy computer may be slow.
  */
 const gaps = { field: 40, page: 400 };
 /** How long after its last character a reader that ends with nothing is waited for, in ms. */
@@ -15,13 +15,15 @@ const enough = 3;
 interface Burst {
   text: string;
   last: number;
-  /** The field into which it went before it was known for a reader, and what stood there. */
+  /**
+   * The field that received characters before the scanner was recognized, and its earlier value.
+   */
   field?: HTMLInputElement | HTMLTextAreaElement;
   before?: string;
   timer?: ReturnType<typeof setTimeout>;
 }
 
-/** Sets what stands in a field so that whoever keeps it hears of it. */
+/** Sets the value of a field so that its React component notices. */
 function restore(field: HTMLInputElement | HTMLTextAreaElement, text: string): void {
   const kind = field instanceof HTMLTextAreaElement ? HTMLTextAreaElement : HTMLInputElement;
   Object.getOwnPropertyDescriptor(kind.prototype, 'value')?.set?.call(field, text);
@@ -29,8 +31,8 @@ function restore(field: HTMLInputElement | HTMLTextAreaElement, text: string): v
 }
 
 /**
- * Hears a hand-held reader that types, wherever the focus is: what comes faster than anybody types,
- * until Enter, Tab or a pause. What it types into a field is taken out of it again.
+ * Recognizes a hand-held scanner that types, wherever the focus is: faster than any typing, until
+ * Enter, Tab or a pause. Its characters are removed from the field.
  */
 export function useTypedReader(onScan: (text: string) => void): void {
   const hear = useRef(onScan);

@@ -41,22 +41,22 @@ const askState = (checkpoint: number, device: boolean, after: number) =>
 /** How long an answer is waited for before the device answers by itself, in ms. */
 const patience = 4000;
 const inOneLot = 100;
-/** How often it looks whether the network is back, and how old what it holds may be, in ms. */
+/** How often it checks the network, and how old its data may be, in ms. */
 const looksEvery = 5000;
 const packFor = 60_000;
-/** While much is scanned elsewhere, what is new is asked for once in so many ms. */
+/** While many scans happen elsewhere, news are loaded once in so many ms. */
 const newsEvery = 800;
 
-/** Whether nobody was reached, rather than said no. */
+/** Whether the server was not reached, rather than refused. */
 const isAway = (error: unknown): boolean =>
   error instanceof DOMException ||
   (error instanceof ApiError &&
     (error.status === 0 || error.status >= 500 || error.status === 429));
 
 /**
- * One place that scans, with a network or without: what it asks, what it holds, and what it has
- * still to hand over.
- * @param device whether it is a device that joined, and not somebody who is signed in
+ * One scanning screen, online or offline: its requests, its data, and the scans it still has to
+ * send.
+ * @param device whether it is a device that joined, and not a person who is signed in
  */
 export function useStation(checkpoint: number, device: boolean) {
   const [outcome, setOutcome] = useState<Outcome>();
@@ -178,7 +178,7 @@ export function useStation(checkpoint: number, device: boolean) {
     if (!silent.current) playAnswer(next.answer);
   }, []);
 
-  /** Answers by itself, and keeps the scan until somebody is reached. */
+  /** Answers offline, and stores the scan until the server is reached. */
   const scanApart = useCallback(
     async (scan: Scanned, key: string) => {
       const held = pack.current;
@@ -192,7 +192,7 @@ export function useStation(checkpoint: number, device: boolean) {
               session: null,
             };
       const record = 'record' in says ? (says as { record?: Packed }).record : undefined;
-      // let in by hand, somebody looked
+      // for an entry by hand, a person has looked
       const answer = scan.how === 'hand' ? ('comes-in' as const) : says.answer;
       await keepScan(checkpoint, {
         key,
@@ -274,7 +274,7 @@ export function useStation(checkpoint: number, device: boolean) {
     if (!outcome || outcome.back) return;
     setTrouble(undefined);
     try {
-      // one that still waits is handed over first, so that its line stands on the tape too
+      // a waiting scan is sent first, so that its line is on the tape too
       await handOver();
       await ask(
         'takeBackScan',

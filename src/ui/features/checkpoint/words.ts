@@ -20,7 +20,7 @@ const dated = new Intl.DateTimeFormat('en-GB', {
 /** A time of day with its seconds, in the clock of this device. */
 export const atClock = (iso: string): string => clock.format(new Date(iso));
 
-/** A time of day; with its day where that is not today. */
+/** A time of day, with the date if it is not today. */
 export const atShort = (at: string | number): string => {
   const date = new Date(at);
   return (date.toDateString() === new Date().toDateString() ? short : dated).format(date);
@@ -45,7 +45,7 @@ export function lineWords(line: TapeLine): string {
   return line.how === 'hand' && line.answer === 'comes-in' ? `${what}, by hand` : what;
 }
 
-/** What else is to be told of a line. */
+/** The other facts of a line. */
 export function lineNotes(line: TapeLine): string {
   return [
     line.answer === 'was-here' ? '' : line.why,

@@ -31,7 +31,7 @@ const Box = styled.div`
     gap: 8px;
   }
 `;
-/** Of another list what is secret stays there. */
+/** Secrets of another list stay there. */
 const openColumns = (columns: readonly Column[] = []): Column[] =>
   columns.filter((c) => !isSecret(c, columns));
 const newId = (what: string) => `${what}-${Date.now().toString(36)}`;
@@ -50,7 +50,7 @@ const formName = (form: Form | undefined): string => {
 };
 const formKey = (form: Form | undefined) => JSON.stringify(form ?? null);
 
-/** The forms that a value may be written in, whatever this one is. */
+/** The formats in which a value may be written, whatever this one is. */
 function formsFor(place: DocumentPlace): (Form | undefined)[] {
   const forms = new Map<string, Form | undefined>();
   for (const form of [
@@ -64,7 +64,7 @@ function formsFor(place: DocumentPlace): (Form | undefined)[] {
   return [...forms.values()];
 }
 
-/** The place of the document that is pointed at, as one sentence. */
+/** The selected place of the document, as one sentence. */
 export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone: () => void }) {
   const { job } = useJob();
   const { ground, change } = useDocument();
@@ -158,7 +158,7 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
   );
 }
 
-/** The code that is pointed at. */
+/** The selected code. */
 export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: () => void }) {
   const { job } = useJob();
   const { ground, change } = useDocument();
@@ -239,7 +239,7 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
   );
 }
 
-/** Where a code goes that is made of a picture or of marked words. */
+/** Where a code goes that replaces a picture or marked words. */
 type CodeSpot = Pick<DocumentCode, 'at' | 'widthMm' | 'heightMm' | 'block'>;
 
 function useAddCode(onAdded: (id: string) => void) {
@@ -331,7 +331,7 @@ function CodeTools({
   );
 }
 
-/** A picture of the example that is no code yet. */
+/** A picture of the example that is not a code yet. */
 export function PictureChosen({
   part,
   picture,

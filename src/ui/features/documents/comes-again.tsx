@@ -13,9 +13,7 @@ import { filled, withParts } from '../../kit/with-parts';
 /** What of the example comes again: a table row, each cell of a table in turn, or lines. */
 type Spot = Pick<DocumentBlock, 'part' | 'row' | 'cell' | 'lines'>;
 
-/**
- * Has something of the example come once for each record of a list; what stood for it before goes.
- */
+/** Repeats a part of the example once for each record of a list; its earlier rows go. */
 function useRepeat() {
   const { job } = useJob();
   const { ground, change } = useDocument();
@@ -60,7 +58,7 @@ function useRepeat() {
               : inside.has(code.at.paragraph));
           if (code.block !== undefined && code.block === instead)
             return { ...code, block: within ? id : undefined };
-          // of those who share the document each has their own
+          // of those who share the document, each has their own
           return within && own ? { ...code, block: id } : code;
         }),
       }));
@@ -68,7 +66,7 @@ function useRepeat() {
   });
 }
 
-/** What stands here comes once for each of several records. */
+/** This part repeats for each of several records. */
 export function ComesAgain({ part, paragraph }: { part: string; paragraph: number }) {
   const { job } = useJob();
   const { ground, facts } = useDocument();

@@ -41,7 +41,7 @@ const Bench = styled.div`
   }
 `;
 
-/** What is pointed at in the document. */
+/** What is selected in the document. */
 type Chosen =
   | { kind: 'place' | 'code'; id: string }
   | { kind: 'picture'; part: number; picture: number; block: string | undefined }
@@ -54,8 +54,8 @@ const seen = (values: Values): Values =>
   Object.fromEntries(Object.entries(values).map(([id, value]) => [id, shown(value)]));
 
 /**
- * The document as paper, with the record in hand or as the example was; everything on it can be
- * pointed at.
+ * The document as paper, with the selected record or as the example was; everything in it can be
+ * selected.
  */
 export function DocumentBand() {
   const { job, jump } = useJob();
@@ -264,7 +264,7 @@ export function DocumentBand() {
   );
 }
 
-/** Draws a code of the record in hand and gives its picture. */
+/** Draws a code of the selected record and returns its picture. */
 function CodeOf({
   stamp,
   values,

@@ -141,8 +141,8 @@ function GroupPart() {
 }
 
 /**
- * For which record the example was written; another one can be said, and its places are looked for
- * anew.
+ * The record for which the example was written; another one can be chosen, and its places are
+ * searched again.
  */
 function WrittenForPart() {
   const { job } = useJob();
@@ -159,7 +159,7 @@ function WrittenForPart() {
       change((g) => ({
         ...g,
         writtenFor: found.writtenFor ?? undefined,
-        // what was made by hand stays
+        // places that were marked by hand stay
         places: [
           ...found.places,
           ...g.places.filter(

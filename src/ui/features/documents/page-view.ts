@@ -10,7 +10,7 @@ import type { Values } from '../../../core/records/columns';
 import { colour } from '../../kit/theme';
 import { pageView as wording } from './words';
 
-/** A stretch of words of the document, by where they stand in its file. */
+/** A stretch of words of the document, by its position in the file. */
 export interface MarkedWords {
   /** Number of the part, as in the facts of the document. */
   part: number;
@@ -24,7 +24,7 @@ export interface Shown {
   ground: DocumentGround;
   /** Paths of the parts in the order in which they are numbered. */
   parts: readonly string[];
-  /** The record in hand, in words that may be seen; undefined for the example as it was. */
+  /** The selected record, without secrets; undefined for the example as it was. */
   values: Values | undefined;
   /** Rows of other lists that belong to it, block by block. */
   rows: Readonly<Record<string, readonly Values[]>>;
@@ -94,7 +94,7 @@ export class PageView {
   private constructor(
     private readonly root: ShadowRoot,
     private readonly pristine: DocumentFragment,
-    /** A page in HTML, where a paragraph is no element of its own. */
+    /** An HTML page, in which a paragraph is not an element of its own. */
     private readonly isPage = false,
   ) {}
 
@@ -113,7 +113,7 @@ export class PageView {
     }
     const body = document.createElement('div');
     const styles = document.createElement('div');
-    // large, and only for those who have a document
+    // large, and loaded only for documents
     const { renderAsync } = await import('docx-preview');
     await renderAsync(copy, body, styles, {
       inWrapper: false,
@@ -143,7 +143,7 @@ export class PageView {
   }
 
   show(shown: Shown): void {
-    // what is drawn again as it is would take away what is being marked on it
+    // drawing the same again would remove what is being marked on it
     const key = JSON.stringify({ ...shown, codes: [...shown.codes] }, inOrder);
     if (key === this.last) return;
     this.last = key;
@@ -164,7 +164,7 @@ export class PageView {
     for (const block of shown.ground.blocks) this.showBlock(block, shown, instances);
   }
 
-  /** What is chosen by a press: a place, a code, a picture that may become one. */
+  /** What a press selects: a place, a code, or a picture that can become one. */
   static chosenBy(target: EventTarget | null): {
     place?: string;
     code?: string;
@@ -193,7 +193,7 @@ export class PageView {
     return { part: Number(part), paragraph: Number(paragraph), from: 0, to: 0, text: '' };
   }
 
-  /** The words that are marked on the page, where they stand in one paragraph. */
+  /** The words that are marked on the page, if they are in one paragraph. */
   marked(): MarkedWords | undefined {
     // not every browser has a selection of its own in a shadow tree
     const selection =
@@ -297,7 +297,7 @@ export class PageView {
     );
   }
 
-  /** Pictures that are no code yet can be pointed at. */
+  /** Makes pictures that are not codes yet selectable. */
   private markPictures({ chosen }: Shown): void {
     for (const marker of this.root.querySelectorAll('span[id^="hs-picture-"]')) {
       const [part, picture] = marker.id.slice('hs-picture-'.length).split('-').map(Number);
@@ -414,7 +414,7 @@ function showCells(
   }
 }
 
-/** Has the marks of a place say what it says for a record. */
+/** Shows the values of a record in the marks of a place. */
 function say(marks: readonly HTMLElement[], place: DocumentPlace, values: Values): void {
   const [first, ...rest] = marks;
   if (!first) return;
@@ -424,17 +424,14 @@ function say(marks: readonly HTMLElement[], place: DocumentPlace, values: Values
   if (words === undefined && place.blank === 'line') first.closest('p')?.replaceChildren();
 }
 
-/**
- * The text nodes of a stretch with where each begins; words that were put in count as those that
- * stood there.
- */
+/** The text nodes of a stretch with their offsets; inserted words count like the original ones. */
 function textsOf({ from, node }: Stretch): { text: Text; from: number; length: number }[] {
   const walker = document.createTreeWalker(node, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT);
   const texts: { text: Text; from: number; length: number }[] = [];
   let at = from;
   for (let next = walker.nextNode(); next; next = walker.nextNode()) {
     if (next instanceof HTMLElement && next.dataset.length !== undefined) {
-      // also where nothing stands there now
+      // also if the place is empty now
       const length = Number(next.dataset.length);
       for (const text of next.childNodes)
         if (text instanceof Text) texts.push({ text, from: at, length });
@@ -447,7 +444,7 @@ function textsOf({ from, node }: Stretch): { text: Text; from: number; length: n
   return texts;
 }
 
-/** Wraps the words of a place in marks, one for each run it stands in. */
+/** Wraps the words of a place in marks, one for each run of text. */
 function wrapped(instance: Instance, from: number, to: number): HTMLElement[] {
   const made: HTMLElement[] = [];
   for (const stretch of instance.stretches)

@@ -434,8 +434,8 @@ const Bench = styled.div`
 const half = (mm: number): number => Math.max(0, Math.round(mm * 2) / 2);
 
 /**
- * The PDF of the record in hand with its code, which is pulled to its place; beside it what is odd
- * about the documents.
+ * The PDF of the selected record with its code, which is dragged to its place; next to it, what is
+ * special about the documents.
  */
 export function PdfsBand() {
   const { job, jump } = useJob();
@@ -599,9 +599,7 @@ export function PdfsBand() {
   );
 }
 
-/**
- * Documents that are nobody's, and others that are out of the ordinary, each with what mends it.
- */
+/** Documents without a record, and other special ones, each with its fix. */
 function OddOnes() {
   const { jump } = useJob();
   const { handRow } = useHand();

@@ -6,7 +6,7 @@ import type { DocumentGround } from '../../../core/piece/ground';
 import { ask } from '../../kit/api';
 import { useJob } from '../../shell/ledger/context';
 
-/** The document that the job's piece is, what stands in it, and how it is changed. */
+/** The document of the job's piece, its contents, and how to change it. */
 export function useDocument() {
   const { job, save } = useJob();
   const ground = documentOf(job.document.piece);

@@ -241,7 +241,7 @@ export function GuideArticle({
   );
 }
 
-/** The start of the guide: every page with what it is about. */
+/** The start of the guide: every page with its summary. */
 export function GuideStart({ pages }: { pages: readonly GuideEntry[] }) {
   return (
     <Help pages={pages}>
@@ -261,7 +261,7 @@ export function GuideStart({ pages }: { pages: readonly GuideEntry[] }) {
   );
 }
 
-/** What this program is: its version and the licences of what it uses. */
+/** About this program: its version and the licences of what it uses. */
 export function About({
   pages,
   version,

@@ -33,7 +33,7 @@ const nextSteps: Record<Band, string> = {
   run: wording.nextChooseMakeAnd,
 };
 
-/** What a job is and what comes next, for a first visit; hidden for good with one press. */
+/** On a first visit: the parts of a job and the next step. One press hides it for good. */
 export function FirstVisit() {
   const { band } = useJob();
   const seen = useSyncExternalStore(

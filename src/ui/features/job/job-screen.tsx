@@ -70,7 +70,7 @@ const noChange = () => undefined;
 const noWork = () => Promise.resolve(undefined);
 
 /**
- * A job as its address says: the band that is open, what is shown, the row in hand and the ticks.
+ * A job as its web address describes it: the open band, the filter, the selected row and the ticks.
  */
 export function JobScreen({
   initial,
@@ -115,7 +115,7 @@ export function JobScreen({
     (next: Partial<RunPlan>) => setPlanRaw((now) => ({ ...now, ...next })),
     [],
   );
-  // what was chosen for another ground gives way to what is usual on this one
+  // settings for another ground are replaced by the usual ones of this one
   const { piece } = job.document;
   const plan = useMemo(() => {
     const offered = outputOf(planned.output.kind).grounds;
@@ -180,8 +180,8 @@ export function JobScreen({
     problemNow.current = problem;
   }, [problem]);
   /**
-   * Takes away, once what begins now is done, the problem that stands now; never one that came up
-   * meanwhile.
+   * When the action that begins now is done, removes the problem that is shown now; never one that
+   * came up in the meantime.
    */
   const answers = useCallback(() => {
     const was = problemNow.current;
@@ -222,7 +222,7 @@ export function JobScreen({
   const kept = useCallback(() => Promise.all([saving.current, typing.current]), []);
   const changeList = useCallback(
     async <T,>(work: () => Promise<T>): Promise<T | undefined> => {
-      // what was typed or taken back before is kept before
+      // typing and undo before this are saved first
       await Promise.all([typing.current, saving.current]);
       const done = answers();
       try {
@@ -240,14 +240,14 @@ export function JobScreen({
   const listId = job.list.id;
   const [clash, setClash] = useState<readonly CellClash[]>([]);
   /**
-   * Changes cells one after the other; each says what it was made from, and is seen before the
-   * server has answered.
+   * Changes cells one after the other; each is compared with its earlier value, and shown before
+   * the server has answered.
    */
   const editCells = useCallback(
     (edits: readonly Required<contract.CellEdit>[]) => {
       const saved = showEdits(edits);
       const done = answers();
-      // after what is still being kept, also after a step back
+      // after pending saves, also after an undo
       typing.current = kept().then(async () => {
         try {
           await ask('editCells', { params: { id: listId }, body: { edits: [...edits] } });
@@ -278,10 +278,10 @@ export function JobScreen({
       );
     else void refresh();
   };
-  // the row in hand is never beyond the last; a row that was just added is counted a moment later
+  // the selected row is never beyond the last; a row that was just added is counted a moment later
   const setHand = useCallback((index: number) => setHandRaw(Math.max(0, index)), []);
 
-  // a jump goes from the row in hand when it is asked for
+  // a jump starts from the row that is selected when it is requested
   const from = useRef(inHand);
   useEffect(() => {
     from.current = inHand;
@@ -299,7 +299,7 @@ export function JobScreen({
       const go = async () => {
         let index = await place(view);
         if (index === null && typeof to !== 'string' && !isWhole(view)) {
-          // it is there, but not among what is shown
+          // it exists, but not in this view
           index = await place(wholeView);
           setView(wholeView);
         }
@@ -324,7 +324,7 @@ export function JobScreen({
   const step = useCallback(
     (direction: 'undo' | 'redo') => {
       const done = answers();
-      // after what is still being kept, and one step after the other
+      // after pending saves, and one step after the other
       saving.current = kept()
         .then(() => ask('stepJob', { params: { id }, body: { direction, seen: seen() } }))
         .then(({ job: now }) => {
@@ -363,7 +363,7 @@ export function JobScreen({
       setView,
       ticked,
       tick,
-      // whoever may only look has no control that changes; nor does a key of theirs
+      // viewers have no control that changes anything, and no key either
       save: may ? save : noChange,
       editCell: may ? editCell : noChange,
       editCells: may ? editCells : noChange,

@@ -30,7 +30,7 @@ import { filled } from '../../kit/with-parts';
 
 const folded: Record<Band, number> = { records: 98, stamps: 78, piece: 92, run: 80 };
 
-/** Grid columns for the ledger: the spine, then four bands of which one is open. */
+/** Grid columns of the ledger: the spine, then four bands of which one is open. */
 const columnsFor = (open: Band): string =>
   `${spineWidth}px ${bands.map((band) => (band === open ? 'minmax(0, 1fr)' : `${folded[band]}px`)).join(' ')}`;
 
@@ -229,7 +229,7 @@ export function Ledger({
     initialRect: { width: 1280, height: 620 },
     getItemKey: (index) => index,
   });
-  // only where the row in hand opens do heights change with it
+  // heights depend on the selected row only if it opens
   const opened = band === 'stamps' ? hand : -1;
   useEffect(() => virtual.measure(), [virtual, band, opened]);
   useEffect(() => {

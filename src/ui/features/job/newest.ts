@@ -10,10 +10,10 @@ export interface OnItsWay {
 }
 
 /**
- * What is shown of a job when an answer comes: never what was asked before a change and is answered
- * after it, which would take the change back for a moment, and close what is open on it.
+ * The job to show when an answer arrives: never one that was requested before a change and answered
+ * after it, which would undo the change for a moment and close open editors.
  *
- * @param way the change that is being kept, if one is
+ * @param way the change that is being saved, if there is one
  */
 export function newest(
   known: JobView | undefined,

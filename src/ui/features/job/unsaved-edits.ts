@@ -5,9 +5,9 @@ import type { CellEdit, LedgerRow } from '../../../contract';
 type Edit = Required<CellEdit>;
 
 /**
- * Cells that were changed here and are not saved yet, shown over what the server says: an answer
- * that was on its way when a cell was typed still holds the value before it.
- * @param rowAt rows as the server last told them, by their index
+ * Cells that were changed here and are not saved yet, shown over the server's values: an answer
+ * that was on its way when a cell was typed still has the earlier value.
+ * @param rowAt rows as the server last sent them, by index
  */
 export function useUnsavedEdits(rowAt: (index: number) => LedgerRow | undefined) {
   const [unsaved, setUnsaved] = useState<readonly (readonly Edit[])[]>([]);
@@ -15,7 +15,7 @@ export function useUnsavedEdits(rowAt: (index: number) => LedgerRow | undefined)
     const byRecord = new Map<number, Record<string, string>>();
     for (const { record, column, value } of unsaved.flat())
       byRecord.set(record, { ...byRecord.get(record), [column]: value });
-    // the same row as long as it says the same, so that it is not drawn again
+    // the same object as long as its values are the same, so that it is not drawn again
     const shown = new WeakMap<LedgerRow, LedgerRow>();
     return (row: LedgerRow): LedgerRow => {
       const values = byRecord.get(row.id);

@@ -38,7 +38,7 @@ export function Spark({ days }: { days: readonly number[] }) {
 
 const axis = { font: `400 11px/1 ${font.code}`, fill: colour.inkSoft };
 
-/** Scans by people a day; the days stand below, the most of a day beside its line. */
+/** Scans by people per day, with the days below and the most of a day next to its line. */
 export function DailyChart({ days }: { days: readonly { day: string; scans: number }[] }) {
   const [width, height, top, bottom] = [440, 110, 16, 16];
   const most = Math.max(1, ...days.map((d) => d.scans));

@@ -88,8 +88,8 @@ const saying = (text: string): Stamp => ({ ...plain, parts: [{ kind: 'text', tex
 const noValues = {};
 
 /**
- * The link in hand: where it leads as a sentence, its code with and without it, its scans, and
- * where it has led.
+ * The selected link: where it leads as a sentence, its code with and without it, its scans, and its
+ * history.
  */
 export function LinkInHand({
   code,

@@ -115,7 +115,7 @@ const Row = styled.div`
 const rowHeight = 38;
 const pageSize = 100;
 
-/** Links: a ledger of them, and beside it the one in hand. */
+/** Links: a ledger of them, and next to it the selected one. */
 export function LinksPage() {
   const client = useQueryClient();
   const may = useMay();
@@ -136,7 +136,7 @@ export function LinksPage() {
   });
   const rows = useRows(which, order);
   const row = rows.at(hand);
-  // what is in hand stays within what is shown
+  // the selected link stays within the filter
   if (rows.of !== undefined && hand > 0 && hand >= rows.of) setHand(Math.max(0, rows.of - 1));
   const show = (next: LinkFilter) => {
     setFilter(next === filter ? 'all' : next);
@@ -334,7 +334,7 @@ const filterWords: Record<LinkFilter, string> = {
   alone: wording.linksWithoutARecord,
 };
 
-/** How the links stand; each count shows those that it counts. */
+/** Counts of links by state; each count filters. */
 function CountsSentence({
   counts,
   filter,
@@ -440,7 +440,7 @@ function HostWords({ counts }: { counts: LinkCounts }) {
   );
 }
 
-/** Asks the pages behind the links whether they open, at a pace and with leave. */
+/** Checks whether the pages of the links open, slowly and with consent. */
 function AskPart({
   counts,
   onProblem,

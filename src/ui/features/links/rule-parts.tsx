@@ -23,14 +23,14 @@ const textOf = (leads: Leads | null): string =>
     ? leads.parts.map((p) => (p.kind === 'text' ? p.text : '')).join('')
     : '';
 
-/** Points links to a fixed address, or back to where those of their column lead. */
+/** Sets a fixed web address for links, or lets them follow their column again. */
 export function LeadsEditor({
   now,
   column,
   onUse,
 }: {
   now: Leads | null;
-  /** What those of its column lead to, in words; left out where there is none. */
+  /** Where the links of the column lead, in words; undefined for single links. */
   column?: string;
   onUse: (leads: Leads | null) => void;
 }) {
@@ -71,7 +71,7 @@ export function LeadsEditor({
 
 type Span = Pick<LinkRule, 'state' | 'opens' | 'ends' | 'after'>;
 
-/** From when and until when links lead anywhere; paused; withdrawn for ever. */
+/** From when until when links work; paused; withdrawn for good. */
 export function SpanEditor({ now, onUse }: { now: Span; onUse: (change: LinkChange) => void }) {
   const hosts = useOurHosts();
   const [kind, setKind] = useState<'open' | 'paused' | 'withdrawn'>(now.state);
@@ -135,7 +135,7 @@ export function SpanEditor({ now, onUse }: { now: Span; onUse: (change: LinkChan
   );
 }
 
-/** Whether whoever scans it sees first where it goes. */
+/** Whether people who scan it see first where it leads. */
 export function PeekPart({ peeks, onUse }: { peeks: boolean; onUse: (peeks: boolean) => void }) {
   return (
     <ChoicePart

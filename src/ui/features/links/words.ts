@@ -35,7 +35,7 @@ export function leadingWords(leading: Leading): string {
 
 const bad: ReadonlySet<LinkRow['answered']> = new Set(['not-found', 'fails', 'no-answer']);
 
-/** What its page said, where that is worth a word. */
+/** The result of checking its page, if it is worth a word. */
 export function answerWords(answered: LinkRow['answered']): string | undefined {
   if (answered === 'not-found') return 'the page was not found';
   if (answered === 'fails') return 'the page answers with an error';
@@ -45,7 +45,7 @@ export function answerWords(answered: LinkRow['answered']): string | undefined {
   return undefined;
 }
 
-/** The mark of a row: the same four as everywhere, and the ring for one that nobody scanned yet. */
+/** The mark of a row: the same four as everywhere, and the ring for a link without scans. */
 export function markOf({ leading, answered, scans }: LinkRow): { name: MarkName; label: string } {
   if (leading.kind === 'paused' || leading.kind === 'withdrawn' || leading.kind === 'ended')
     return { name: 'out', label: leading.kind };

@@ -18,7 +18,7 @@ import { ThrowAway } from '../../kit/throw-away';
 import { listsPage as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/** The lists: where each comes from, how it stands, and the jobs that are made of it. */
+/** The lists: the source of each, its state, and its jobs. */
 export function ListsPage() {
   const { data, error } = useQuery({
     queryKey: ['lists'],

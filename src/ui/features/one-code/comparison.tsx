@@ -10,7 +10,7 @@ import type { Variant } from './wear-panel';
 import { comparison as wording } from './words';
 import { withParts } from '../../kit/with-parts';
 
-/** A variant that is held, beside the one in hand, with what differs in numbers. */
+/** A variant that was held, next to the current one, with the differences in numbers. */
 export function Comparison({
   held,
   setHeld,

@@ -24,9 +24,7 @@ const Stage = styled.main`
   }
 `;
 
-/**
- * A desk display: one code as large as the window, following what is chosen on the One code screen.
- */
+/** A desk display: one code as large as the window, following the One code screen. */
 export function LargeCode() {
   const [shown, setShown] = useState<Shown>();
   const [side, setSide] = useState(300);

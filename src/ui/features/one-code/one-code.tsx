@@ -124,8 +124,8 @@ const ownStamp = (): Stamp => ({
 });
 
 /**
- * One code at a time: for a record or a value of one's own, its look, what carries it, what it
- * survives, and ways to take it away.
+ * One code at a time: for a record or a typed value, its look, its code type, what it survives, and
+ * downloads.
  */
 export function OneCode() {
   const [source, setSource] = useState<Source>({});
@@ -370,7 +370,7 @@ export function OneCode() {
   );
 }
 
-/** Keeps the window with the large code at what is shown here. */
+/** Keeps the window with the large code in step. */
 function useShown(shown: Shown): void {
   const channel = useRef<BroadcastChannel>(undefined);
   const latest = useRef(shown);

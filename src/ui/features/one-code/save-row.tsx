@@ -42,7 +42,7 @@ const kinds: readonly { kind: CodeFileKind; name: string; type: string; good: st
   },
 ];
 
-/** Ways to take a code away, each with a word on what it is good for. */
+/** Downloads of a code, each with a word on its use. */
 export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values; title: string }) {
   const [said, setSaid] = useState<string>();
   const [problem, setProblem] = useState<string>();

@@ -9,9 +9,7 @@ import { ChoicePart, Choose, ErrorLine, Part, Small, Words } from '../../kit/con
 import { sourcePart as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/**
- * Where the code comes from: a value that is typed, or a record of a job with one of its stamps.
- */
+/** The source of the code: a typed value, or a record of a job with one of its stamps. */
 export interface Source {
   job?: number;
   record?: LedgerRow;

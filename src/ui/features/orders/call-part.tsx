@@ -7,7 +7,9 @@ import { ErrorLine, QuietButton, Small } from '../../kit/controls';
 import { callPart as wording } from './words';
 import { withParts } from '../../kit/with-parts';
 
-/** Where programs call an order, its secret, and what the last call brought. */
+/**
+ * The web address for programs that call an order, its secret, and the values of the last call.
+ */
 export function CallPart({ order }: { order: OrderView }) {
   const make = useMutation({
     mutationFn: () => ask('newCallSecret', { params: { id: order.id } }),

@@ -76,9 +76,9 @@ const marks: Record<Rehearsed['lines'][number]['cells'][number]['state'], MarkNa
 };
 
 /**
- * What an order would do with what really happened: a row for each thing, a column for each part of
- * the sentence.
- * @param wait more is being said of it, and rehearsed once that is kept
+ * What an order would do with real events: a row for each event, a column for each part of the
+ * sentence.
+ * @param wait the sentence is being changed, and is rehearsed once that is saved
  */
 export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
   const [one, setOne] = useState<{ record?: number; file?: string; title: string }>();

@@ -273,7 +273,7 @@ function Form({
   );
 }
 
-/** What is chosen before anything is said. */
+/** The initial choice. */
 function usual(kind: StepKind, { choices, view }: Held): Record<string, unknown> {
   const list = listOf(view.document.when);
   // never a job of another list: nobody would notice before it is sent

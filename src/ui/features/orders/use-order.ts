@@ -8,7 +8,7 @@ import { namesOf, type Names } from '../../../core/orders/says';
 import type { Column } from '../../../core/records/columns';
 import { ask } from '../../kit/api';
 
-/** An order as it is edited: what it says, how things in it are called, and how it is said anew. */
+/** An order in the editor: its sentence, the names of things in it, and how to change it. */
 export interface Held {
   view: OrderView;
   choices: OrderChoices;
@@ -25,23 +25,22 @@ export const useChoices = () =>
     staleTime: 10_000,
   });
 
-/** What was said of an order and is shown before the server has kept it. */
+/** Changes of an order that are shown before the server has saved them. */
 interface Said {
   name?: string;
   document?: Order;
 }
 
 /**
- * One order, and how it is changed: each change is a version, shown as it is said and kept one
- * after the other, so that what is said quickly is said of what was said before it. Where one is
- * refused, those that were said on top of it go with it.
+ * One order, and how to change it: each change is a version, shown at once and saved one after the
+ * other, so that quick changes build on one another. If one is refused, the later ones go with it.
  */
 export function useOrder(id: number) {
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
   const [keeping, setKeeping] = useState(false);
   const key = useMemo(() => ['order', id], [id]);
-  /** What is not kept yet, and in how many parts. */
+  /** Changes that are not saved yet, in how many parts. */
   const onItsWay = useRef<{ said: Said; parts: number }>({ said: {}, parts: 0 });
   /** The order as it was kept last, of which the next change is made. */
   const kept = useRef<OrderView>(undefined);
@@ -105,7 +104,7 @@ export function useOrder(id: number) {
   return { view, problem, keeping, change, inTurn };
 }
 
-/** What can be spoken of in an order that is shown. */
+/** What the sentence of an order can use. */
 export function heldOf(
   view: OrderView,
   choices: OrderChoices,

@@ -83,7 +83,7 @@ function Form({
   const is = view.document.when;
   const own = <K extends WhenKind>(of: K) =>
     is.kind === of ? (is as Extract<When, { kind: K }>) : undefined;
-  // of none is a choice too, where it was made
+  // “none” is a choice too, if it was made
   const [list, setList] = useState<number | null>(
     is.kind === kind ? listOf(is) : (listOf(is) ?? choices.lists[0]?.id ?? null),
   );
@@ -117,7 +117,7 @@ function Form({
         return list ? { kind, list } : undefined;
     }
   })();
-  // what the server would refuse is said while it is typed
+  // what the server would refuse is reported while it is typed
   const trouble =
     kind === 'schedule' ? scheduleSchema.safeParse(schedule).error?.issues[0]?.message : undefined;
   const places = view.call?.places ?? [];

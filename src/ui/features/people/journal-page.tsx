@@ -19,9 +19,7 @@ const moment = new Intl.DateTimeFormat('en-GB', {
   second: '2-digit',
 });
 
-/**
- * What was done here, by whom and when. It can be searched and downloaded, never changed.
- */
+/** The journal: actions with person and time. It can be searched and downloaded, never changed. */
 export function JournalPage() {
   const [q, setQ] = useState('');
   const [from, setFrom] = useState('');

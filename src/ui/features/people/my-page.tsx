@@ -32,7 +32,9 @@ function agentWords(agent: string): string {
   return system ? `${browser}, ${system}` : browser;
 }
 
-/** How one signs in oneself, and where one is signed in. Everybody may change that of their own. */
+/**
+ * A person's own sign-in methods, and where they are signed in. Everybody may change their own.
+ */
 export function MyPage() {
   const me = useMe();
   const { data, error, refetch } = useQuery({
@@ -330,7 +332,7 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
   );
 }
 
-/** The code for the app, drawn here: what is in it goes nowhere else. */
+/** The setup code for the app, drawn here: its content goes nowhere else. */
 function AppCode({ address }: { address: string }) {
   const [svg, setSvg] = useState<string>();
   useEffect(() => {

@@ -199,7 +199,7 @@ const Address = styled.div`
   }
 `;
 
-/** An address that lets someone in, told this one time. */
+/** A sign-in link, shown this one time. */
 function MadeAddress({ made, onDone }: { made: Made; onDone: () => void }) {
   const [copied, setCopied] = useState<boolean>();
   return (

@@ -34,7 +34,7 @@ interface Props<E> {
   onChange: (element: PieceElement) => void;
 }
 
-/** The sentence of the thing pointed at on the piece. */
+/** The sentence of the selected element of the piece. */
 export function ElementSentence({ tools, ...props }: Props<PieceElement> & { tools: ReactNode }) {
   const { element } = props;
   return (
@@ -68,7 +68,8 @@ function OwnSentence(props: Props<PieceElement>): ReactNode {
 }
 
 function Where({ element, onChange, stock, box }: Props<PieceElement>) {
-  // a code lies in the middle of a square that nobody sees: what is said is where it is drawn
+  // a code is in the middle of an invisible square: the sentence gives the position at which it is
+  // drawn
   const at = element.kind === 'stamp' && box ? box : element;
   const [x, y] = [tenth(at.x), tenth(at.y)];
   // pictures, rules and boxes may reach over the edge, into the bleed

@@ -11,7 +11,7 @@ import { filled, withParts } from '../../kit/with-parts';
 const quiet = { padding: '3px 0', textDecoration: 'underline', textUnderlineOffset: 3 } as const;
 const round = (n: number): number => Math.round(n * 10) / 10;
 
-/** Where a thing may be put on its piece; `box` is what it takes up for the record in hand. */
+/** Where an element may be on its piece; `box` is what it takes up for the selected record. */
 const places = [
   {
     id: 'left',
@@ -51,10 +51,7 @@ const places = [
   },
 ] as const;
 
-/**
- * What can be done with the thing pointed at: its place, what it lies over, held fast, doubled,
- * taken away.
- */
+/** Actions for the selected element: position, order, lock, duplicate, remove. */
 export function ElementTools({
   element,
   box,
@@ -72,13 +69,13 @@ export function ElementTools({
   piece: Piece;
   onPiece: (piece: Piece) => void;
   onSelect: (id: string | undefined) => void;
-  /** Points at another thing together with this one. */
+  /** Adds another element to the selection. */
   onWith: (id: string) => void;
 }) {
   const { elements } = piece;
   const at = elements.findIndex((e) => e.id === element.id);
   const others = elements.filter((e) => e.id !== element.id && sideOf(e) === sideOf(element));
-  // what lies over and under it on its own side; the other side has an order of its own
+  // what is over and under it on its own side; the other side has an order of its own
   const onSide = (e: PieceElement) => sideOf(e) === sideOf(element);
   const over = elements.findIndex((e, i) => i > at && onSide(e));
   const under = elements.findLastIndex((e, i) => i < at && onSide(e));

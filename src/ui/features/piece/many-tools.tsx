@@ -9,7 +9,7 @@ import { withParts } from '../../kit/with-parts';
 
 const round = (n: number): number => Math.round(n * 10) / 10;
 
-/** What can be done with several things pointed at together. */
+/** Actions for several selected elements. */
 export function ManyTools({
   ids,
   boxes,

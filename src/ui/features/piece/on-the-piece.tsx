@@ -14,8 +14,8 @@ import { onThePiece as wording } from './words';
 import { filled } from '../../kit/with-parts';
 
 /**
- * What lies on the side of the piece that is shown, to be pointed at here too, with what is wrong
- * with each for the record in hand.
+ * The elements on the visible side of the piece, as a list to select from, with the problems of
+ * each for the selected record.
  */
 export const OnThePiece = memo(function OnThePiece({
   piece,

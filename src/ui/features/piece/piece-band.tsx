@@ -52,15 +52,14 @@ const tenth = (mm: number): number => Math.round(mm * 10) / 10;
 
 const noProblems: readonly PieceProblem[] = [];
 
-/** The piece of the record in hand, edited on itself, or all records as small proofs. */
+/** The piece of the selected record, edited directly, or all records as small proofs. */
 export function PieceBand() {
   const { job, rowAt, jump, save } = useJob();
   const { hand, handRow } = useHand();
   const { piece, stamps } = job.document;
   const stock = stockOf(piece);
   const [chosen, setSelected] = useState<readonly string[]>([]);
-  // the piece as it would be if what is dragged or pulled were let go now; kept after that until
-  // the job has it
+  // the piece during a drag or a resize; kept after that until the job has it
   const [draft, setDraft] = useState<{ piece: Piece; from: Piece }>();
   const [chosenSide, setSide] = useState<Side>('front');
   const [zoom, setZoom] = useState(1);
@@ -69,7 +68,7 @@ export function PieceBand() {
   const side: Side = piece.sides === 2 ? chosenSide : 'front';
   const takeSide = useCallback((next: Side) => (setSide(next), setSelected([])), []);
   const takeOne = useCallback((id: string) => setSelected([id]), []);
-  // what was just placed is in hand
+  // a new element is selected
   useEffect(() => {
     const fresh = piece.elements.find((e) => e.id === placed.id);
     if (!fresh) return;
@@ -107,7 +106,7 @@ export function PieceBand() {
     selected.length === 1 ? piece.elements.find((e) => e.id === selected[0]) : undefined;
   const setPiece = (next: Piece) => save((d) => ({ ...d, piece: next }));
   const change = (next: PieceElement) => setPiece(withElement(next));
-  /** The piece with all that is pointed at and not held fast moved. */
+  /** The piece with all selected elements moved that are not locked. */
   const moved = ({ dx, dy }: Shift): Piece => ({
     ...piece,
     elements: piece.elements.map((e) =>
@@ -297,8 +296,8 @@ export function PieceBand() {
 }
 
 /**
- * Where to go, and how large the piece is shown; apart, so that a step through the records leaves
- * its buttons as they are.
+ * Where to go, and the zoom; separate, so that a step through the records does not draw its buttons
+ * again.
  */
 const GoBar = memo(function GoBar({
   sides,

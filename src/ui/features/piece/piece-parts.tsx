@@ -52,7 +52,7 @@ interface Surroundings {
   onGuides: (guides: readonly Guide[]) => void;
 }
 
-/** What can be pointed at, dragged and nudged on the piece: one box per element. */
+/** What can be selected, dragged and nudged on the piece: one box per element. */
 export function ElementBox({
   box,
   others,
@@ -70,15 +70,15 @@ export function ElementBox({
   box: Box;
   element: PieceElement | undefined;
   selected: boolean;
-  /** With Shift it is pointed at together with the others. */
+  /** With Shift it is added to the selection. */
   onSelect: (together: boolean) => void;
-  /** How far what is pointed at is being dragged, in mm. */
+  /** How far the selection is being dragged, in mm. */
   onDrag: (by: Shift | undefined) => void;
   onMove: (by: Shift) => void;
   onRemove: () => void;
   problem: string | undefined;
 }) {
-  // the box where the drag began: the one that is shown moves with it
+  // the box where the drag began: the visible one moves with it
   const [from, setFrom] = useState<{ x: number; y: number; box: Box }>();
   const last = useRef<Shift>(undefined);
   const pressed = useRef(false);
@@ -118,7 +118,7 @@ export function ElementBox({
       onPointerMove={(e) => {
         if (!from) return;
         const free = { dx: (e.clientX - from.x) / scale, dy: (e.clientY - from.y) / scale };
-        // with Shift it goes where the pointer goes
+        // with Shift it follows the pointer without snapping
         const { dx, dy, guides } = e.shiftKey
           ? { ...free, guides: [] }
           : snapped(from.box, free.dx, free.dy, others, piece, safeMarginMm);
@@ -181,10 +181,7 @@ const cursors: Record<Grip, string> = {
   bottom: 'ns-resize',
 };
 
-/**
- * By what the thing pointed at is pulled larger or smaller. Its sentence does the same from the
- * keyboard.
- */
+/** The grips that resize the selected element. Its sentence does the same from the keyboard. */
 export function Grips({
   box,
   element,
@@ -197,7 +194,7 @@ export function Grips({
 }: Surroundings & {
   box: Box;
   element: PieceElement;
-  /** What it would be if it were let go now; undefined when it is let go where it was. */
+  /** Its size if it were dropped now; undefined if it is dropped where it was. */
   onPull: (element: PieceElement | undefined) => void;
   onPulled: (element: PieceElement) => void;
 }) {
@@ -263,7 +260,7 @@ export function Rulers({
   scale: number;
   children: ReactNode;
 }) {
-  // so far apart that the numbers never run together
+  // so far apart that the numbers never overlap
   const step = [10, 20, 50, 100].find((mm) => mm * scale >= 26) ?? 100;
   const ticks = (length: number) =>
     Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => i * step);

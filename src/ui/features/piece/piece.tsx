@@ -52,7 +52,7 @@ export function PieceSentence() {
         options: { ...d.options, start: Math.min(d.options.start, placesOn(next)) },
       };
     });
-  // asked only where a record at hand has such characters
+  // offered only if a record has such characters
   const han =
     piece.han !== undefined ||
     Array.from({ length: Math.min(total, 300) }, (_, i) => rowAt(i)).some(
@@ -143,7 +143,7 @@ const placeable = (stamps: readonly Stamp[]) => [
   { id: 'box', name: wording.aBox },
 ];
 
-/** Something new, beside what is there; the piece shows it as chosen. */
+/** Adds a new element; the piece shows it selected. */
 function newElement(
   what: string,
   stock: Stock,

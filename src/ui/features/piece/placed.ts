@@ -1,2 +1,2 @@
-/** What was just put on the piece in this window, until the piece shows it as chosen. */
+/** The element that was just added in this window, until the piece shows it selected. */
 export const placed: { id: string | undefined } = { id: undefined };

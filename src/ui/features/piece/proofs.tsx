@@ -14,14 +14,14 @@ import { filled, withParts } from '../../kit/with-parts';
 
 const onePage = 24;
 
-/** All records as small proofs, a page of them at a time; pointing at one takes it in hand. */
+/** All records as small proofs, a page of them at a time; pressing one selects it. */
 export function Proofs({ onPick }: { onPick: () => void }) {
   const { total, rowAt, setHand } = useJob();
   const { hand } = useHand();
   const [page, setPage] = useState(Math.floor(hand / onePage));
   const pages = Math.max(1, Math.ceil(total / onePage));
   const from = Math.min(page, pages - 1) * onePage;
-  // the rows of the page are loaded with the row in hand
+  // the rows of the page are loaded with the selected row
   useEffect(() => {
     if (rowAt(from) === undefined) setHand(from);
   }, [from, rowAt, setHand]);

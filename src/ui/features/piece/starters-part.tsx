@@ -13,10 +13,7 @@ import { PieceSvg } from '../../editors/piece/piece-svg';
 import { startersPart as wording } from './words';
 import { filled } from '../../kit/with-parts';
 
-/**
- * Designs to begin with, shown with the record in hand; none of them is ever changed by what is
- * done to it here.
- */
+/** Designs to start from, shown with the selected record; later changes never affect them. */
 export function StartersPart() {
   const { job, save } = useJob();
   const { stamps, piece } = job.document;

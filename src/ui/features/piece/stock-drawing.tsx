@@ -13,8 +13,8 @@ interface Span {
 }
 
 /**
- * The measures along one direction, one behind the other as on a working drawing; those of nothing
- * are left out.
+ * The measures along one direction, one after the other as on a technical drawing; zeros are left
+ * out.
  */
 const spans = (parts: readonly [what: string, length: number][]): Span[] => {
   let at = 0;
@@ -25,7 +25,7 @@ const spans = (parts: readonly [what: string, length: number][]): Span[] => {
   });
 };
 
-/** The sheet to scale with its places; every measure stands beside the edge it belongs to. */
+/** The sheet to scale with its seats; every measure is next to the edge it belongs to. */
 export function StockDrawing({ stock, say }: { stock: Stock; say: (mm: number) => string }) {
   const { page, piece, margin, pitch, bleed = 0 } = stock;
   const [left, top] = [46, 32];
@@ -138,7 +138,7 @@ interface MarkProps {
   y: number;
   /** px */
   length: number;
-  /** Every other measure stands further out, so that narrow ones do not run together. */
+  /** Every other measure is further out, so that narrow ones do not overlap. */
   tier: number;
   text: string;
   what: string;
@@ -161,7 +161,7 @@ function Across({ x, y, length, tier, text, what }: MarkProps) {
 }
 
 function Down({ x, y, length, tier, text, what }: MarkProps) {
-  // those that are too low for a line of text stand above their middle or below it
+  // a text that is too high for its measure is above its middle or below it
   const nudge = length < 11 ? (tier === 0 ? -3 : 3) : 0;
   return (
     <g>

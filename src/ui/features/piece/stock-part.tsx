@@ -154,7 +154,7 @@ function SmallSheet({
   );
 }
 
-/** The catalogue by what people have in hand: a word, a measure, how many there are on a sheet. */
+/** The catalogue by what people know: a word, a measure, the number on a sheet. */
 function FindStock({
   value,
   kept,
@@ -254,7 +254,7 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
   );
   const whole: Stock = { ...stock, name: name.trim() || words };
   const { mm, digits, step } = units[unit];
-  /** A length in the unit in hand; it is kept in mm. */
+  /** A length in the chosen unit; stored in mm. */
   const length = (
     label: string,
     value: number,

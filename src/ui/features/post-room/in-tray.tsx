@@ -112,7 +112,7 @@ function PrintedFile({ file }: { file: PaperFile }) {
   );
 }
 
-/** What lies in the watched folder. */
+/** The contents of the watched folder. */
 export function InTray() {
   const { data, error } = useQuery({
     queryKey: ['tray'],

@@ -14,7 +14,7 @@ import { Rows } from './printers';
 import { outTray as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/** Mails that the stand-in for a mail server took, and notices of what was done. */
+/** Emails that the test mail server received, and notices of finished work. */
 export function OutTray() {
   return (
     <>
@@ -25,7 +25,7 @@ export function OutTray() {
   );
 }
 
-/** What standing orders made that goes out only when somebody says yes. */
+/** Work of standing orders that is sent only after an approval. */
 function Asking() {
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
@@ -214,7 +214,7 @@ function Message({ message }: { message: OutTrayMessage }) {
   );
 }
 
-/** Notices of what was done, with its files. */
+/** Notices of finished work, with its files. */
 function Notices() {
   const { data, error } = useQuery({
     queryKey: ['letters'],

@@ -18,7 +18,7 @@ const Section = styled.section`
   }
 `;
 
-/** Where the stand-ins live: what comes in, what goes out, what prints. */
+/** The Post room: what comes in, what goes out, what prints. */
 export function PostRoom() {
   return (
     <Page>

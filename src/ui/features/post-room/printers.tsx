@@ -65,7 +65,7 @@ const states: Record<PrintJobView['state'], { mark: MarkName; words: string }> =
 };
 const isOnTheWay = (job: PrintJobView) => onTheWay.some((state) => state === job.state);
 
-/** The printers, what each of them makes out, and what it was sent. */
+/** The printers, their abilities, and their jobs. */
 export function Printers() {
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
@@ -80,7 +80,7 @@ export function Printers() {
       () => (setProblem(undefined), client.invalidateQueries({ queryKey: ['printers'] })),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
-  // what a printer is, they say who keep this Hand Stamp; it is sent to by whoever changes
+  // administrators add and change printers; editors send to them
   const keeps = useMay('administrator');
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   return (
@@ -311,7 +311,7 @@ function Facts({ printer, act }: OfPrinter) {
   );
 }
 
-/** The finest module that a printer makes: read from a picture of its test page, or said. */
+/** The finest module that a printer prints: read from a picture of its test page, or entered. */
 function FinestPart({
   printer: { id, dpi, finest },
   keep,
@@ -360,7 +360,7 @@ async function readTestPages(id: number, files: readonly File[]): Promise<void> 
   await ask('readTestPage', { params: { id }, body: { texts } });
 }
 
-/** What is wrong with what a stand-in prints, chosen by name. */
+/** The faults of a test printer, chosen by name. */
 function Faults({
   faults: before,
   intoTray,
@@ -368,7 +368,7 @@ function Faults({
 }: Pick<PrinterView, 'faults' | 'intoTray'> & {
   keep: (next: Partial<contract.Printer>) => void;
 }) {
-  // what is ticked one after the other counts at once, not when the answer has come
+  // several quick ticks count at once, not when the answer has come
   const [faults, setFaults] = useState(before);
   const take = (next: typeof before) => (setFaults(next), keep({ faults: next }));
   return (

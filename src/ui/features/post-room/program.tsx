@@ -5,7 +5,7 @@ import { Small } from '../../kit/controls';
 import { program as wording } from './words';
 import { withParts } from '../../kit/with-parts';
 
-/** A program at hand that asks by a key and is told what happens, where one stands in. */
+/** The demo's other program, which uses an API key and a webhook. */
 export function StandInProgram() {
   const { data } = useQuery({
     queryKey: ['stand-ins'],

@@ -36,13 +36,13 @@ interface Operation {
   requestBody?: { content: Record<string, { schema: object }> };
   responses: { 200: { content: Record<string, { schema: object }> } };
 }
-/** Of the description in OpenAPI what is shown. */
+/** The shown parts of the OpenAPI description. */
 export interface Described {
   servers: { url: string }[];
   paths: Record<string, Record<string, Operation>>;
 }
 
-/** Programs of others: the keys by which they ask, and what they can ask. */
+/** Other programs: their API keys, and the calls they can make. */
 export function ProgramsPage({ described }: { described: Described }) {
   const [made, setMade] = useState<string>();
   const { data, error } = useQuery({ queryKey: ['keys'], queryFn: () => ask('listKeys') });
@@ -214,7 +214,7 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
   );
 }
 
-/** What can be asked, each with an example that runs as it stands once a key is set. */
+/** The calls, each with an example that runs as it is once a key is set. */
 function Reference({ described }: { described: Described }) {
   const base = described.servers[0]!.url;
   const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask('listLists') });
@@ -323,7 +323,7 @@ const inOrder = (paths: Described['paths']): [string, Record<string, Operation>]
       ),
     ]);
 
-/** What an example is about, so that it runs as it stands. */
+/** The subject of an example, so that it runs as it is. */
 interface Like {
   list: number;
   job: number;

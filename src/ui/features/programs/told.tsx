@@ -27,7 +27,7 @@ import { Once } from './once';
 import { told as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/** Programs that are told what happens, each as a sentence with what it was told lately. */
+/** Webhooks, each as a sentence with its latest deliveries. */
 export function Told() {
   const client = useQueryClient();
   const [secret, setSecret] = useState<string>();

@@ -13,14 +13,14 @@ import { cellKeys as wording } from './words';
 import { filled } from '../../kit/with-parts';
 
 const mostPasted = 5000;
-/** Rows below the row in hand that are surely loaded. */
+/** How many rows below the selected row are surely loaded. */
 const mostRows = 100;
 
 /**
- * The keys of the cell in hand: left and right go to the next, Enter changes it, Delete empties it,
- * and once somebody chose it, what is typed is typed into it until Escape;
- * copying takes its text, and pasting fills it and those to the right of it and below, worked
- * columns passed over, all in one change that can be undone.
+ * The keys of the selected cell. Left and right go to the next cell, Enter edits it, Delete empties
+ * it, and once it was selected on purpose, typing replaces it until Escape. Copying takes its text;
+ * pasting fills it and the cells to the right and below, without worked columns, in one change that
+ * can be undone.
  */
 export function useCellKeys(
   active: boolean,
@@ -37,18 +37,18 @@ export function useCellKeys(
     copy(e: ClipboardEvent): void;
     paste(e: ClipboardEvent): void;
   }>(null);
-  // before the row is seen: a key goes to what stands there, not to what stood there before
+  // before the row is drawn: a key goes to the row that is there now, not to the one before
   useLayoutEffect(() => {
-    // asked only where there are columns
+    // asked for only if there are columns
     const column = () => columns[Math.min(scroll.now().cell, columns.length - 1)]!;
     const none = columns.length === 0;
     keys.current = {
       type(e) {
         if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing || none || elsewhere(e)) return;
-        // for those who only look, keys stay shortcuts
+        // for viewers, keys stay shortcuts
         if (!may || !scroll.now().picked) return;
         if (e.key === 'Escape') return scroll.leave();
-        // a space opens the code in hand, as ever
+        // a space opens the selected code, as always
         if ([...e.key].length !== 1 || e.key === ' ') return;
         e.preventDefault();
         e.stopImmediatePropagation();
@@ -78,11 +78,11 @@ export function useCellKeys(
         if (none || elsewhere(e) || text === '') return;
         e.preventDefault();
         const at = columns.indexOf(column());
-        // only for those who paste
+        // only for people who may paste
         const fill = async () => {
           const { rowsOf } = await import('./pasted');
           const rows = rowsOf(text);
-          // what goes beyond the last row becomes records, where that is the end of the list
+          // rows beyond the last one become records, if that is the end of the list
           const atEnd = isWhole(view) && index + rows.length > total;
           const room = Math.min(total - index, mostRows);
           const within = atEnd ? rows.slice(0, total - index) : rows;

@@ -50,7 +50,7 @@ const Table = styled.table`
 const words = { added: 'added', changed: 'changed', gone: 'gone' } as const;
 const most = 6;
 
-/** Changes of records, row by row and cell by cell: what was, and what is or would be. */
+/** Changes of records, row by row and cell by cell: old values and new ones. */
 export function ChangesTable({ rows }: { rows: readonly ChangedRow[] }) {
   return (
     <Table>

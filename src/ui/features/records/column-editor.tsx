@@ -42,7 +42,7 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
   const [text, setText] = useState(own?.text ?? '');
   const { columns } = job.list;
   const at = columns.findIndex((c) => c.id === column.id);
-  // past those that are hidden, too: the column is seen to move
+  // past hidden columns, too: the column visibly moves
   const left = columns.findLastIndex((c, i) => i < at && !c.hidden);
   const right = columns.findIndex((c, i) => i > at && !c.hidden);
   const others = view.where.filter((c) => c.column !== column.id);

@@ -209,7 +209,7 @@ function Shown({ pages, save }: { pages: Pages; save: (next: Partial<PageSetDocu
   );
 }
 
-/** Of each column, who sees it on the pages; in the order in which it stands there. */
+/** For each column, who sees it on the pages; in the order of the pages. */
 function ShownEditor({
   document,
   save,

@@ -10,8 +10,8 @@ const read = (text: string, quote: '"' | false): string[][] =>
   }) as string[][];
 
 /**
- * The cells of copied text, row by row, as spreadsheets put them on the clipboard: in quotes where
- * a cell has lines of its own. Where a quote is no such sign, as in `"Dune House`, it stays.
+ * The cells of copied text, row by row, as spreadsheets put them on the clipboard: in quotes if a
+ * cell has several lines. A quote that does not enclose a cell, as in `"Dune House`, stays.
  */
 export function rowsOf(text: string): string[][] {
   try {

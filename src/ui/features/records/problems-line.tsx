@@ -22,9 +22,7 @@ import { colour, font } from '../../kit/theme';
 import { problemsLine as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/**
- * What is wrong with the records, counted by kind; each count opens the records and their mends.
- */
+/** The problems of the records, counted by kind; each count opens the records and their fixes. */
 export function ProblemsLine() {
   const { job } = useJob();
   if (job.problems.length === 0) return null;

@@ -54,7 +54,7 @@ const Cell = styled.div`
     padding: 0 6px;
   }
 `;
-/** Always in sight, so that nobody misses the columns further right. */
+/** Always visible, so that nobody misses the columns further right. */
 const Slider = styled.div`
   overflow-x: scroll;
   height: 13px;
@@ -98,7 +98,7 @@ const HeadCell = styled.div`
   }
 `;
 
-/** Column headings, scrolled together with the cells; only what is in sight is drawn. */
+/** Column headings, scrolled together with the cells; only the visible ones are drawn. */
 export function RecordsHeads() {
   const { job, view } = useJob();
   const columns = useShown();
@@ -302,11 +302,11 @@ export function RecordsCell({
   const { editCell, setProblem, revealed } = useJob();
   const columns = useShown();
   const [editing, setEditing] = useState<string>();
-  // what was typed over the cell, which takes the place of its value
+  // text that was typed on the cell and replaces its value
   const [typed, setTyped] = useState<string>();
   const begun = useRef('');
-  // what is being typed; a row that goes away (scrolled, sorted, taken out elsewhere) keeps it or
-  // is told that it cannot
+  // text that is being typed; a row that goes away (scrolled, sorted, removed elsewhere) saves it,
+  // or reports that it cannot
   const draft = useRef<{ column: string; value: string }>(undefined);
   const leave = useRef<() => void>(undefined);
   useEffect(() => {
@@ -340,7 +340,7 @@ export function RecordsCell({
     isSealed(record.values[column.id] ?? '') ||
     (isSecret(column, columns) && !revealed.has(column.id));
   const commit = (column: Column, value: string, next?: number) => {
-    // what it held when it was taken in hand, not what another window has put there since
+    // the value when the editing began, not what another window has put there since
     draft.current = undefined;
     // an empty box over a value that is kept back changes nothing
     const untouched = value === begun.current || (isSealed(begun.current) && value === '');
@@ -403,7 +403,7 @@ export function RecordsCell({
   );
 }
 
-/** The least of a record's state: what is wrong with it. */
+/** The worst part of a record's state: its problem. */
 function FoldedRecords({ record }: { record: LedgerRow }) {
   const notes = record.notes.filter((n) => n.band === 'records');
   if (notes.length === 0) return null;

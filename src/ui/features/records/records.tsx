@@ -17,9 +17,7 @@ import { useRoles } from './records-table';
 import { records as wording } from './words';
 import { withParts } from '../../kit/with-parts';
 
-/**
- * The records in one sentence, then what is wrong with them, then the columns that are worked out.
- */
+/** The records in one sentence, then their problems, then the worked columns. */
 export function RecordsSentence() {
   const { job, view } = useJob();
   const { columns } = job.list;
@@ -74,7 +72,7 @@ export function RecordsSentence() {
   );
 }
 
-/** What is done to the list as a whole, beside the headings of its columns. */
+/** Actions for the whole list, next to the headings of its columns. */
 export function RecordsTools() {
   const { job, step, changeList, jump, openBand } = useJob();
   const addRecord = async () => {

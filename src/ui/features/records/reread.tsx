@@ -39,7 +39,7 @@ interface Intake {
 
 const count = (n: number, word: string): string => `${n.toLocaleString('en')} ${word}`;
 
-/** Where the records come from; opens the way to read them again. */
+/** The source of the records; opens the ways to update from it. */
 export function SourcePart() {
   const { job } = useJob();
   const { origin, source } = job.list;
@@ -203,8 +203,8 @@ const Account = styled(Dialog)`
 `;
 
 /**
- * What may be the same under another name or in another form: said here, it is compared again with
- * that known.
+ * What may be the same under another name or in another form: after a choice here it is compared
+ * again.
  */
 function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
   const client = useQueryClient();
@@ -266,7 +266,7 @@ function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
   );
 }
 
-/** What a re-read comes to, row by row and cell by cell, before it is taken. */
+/** The result of an update, row by row and cell by cell, before it is applied. */
 function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; close: () => void }) {
   const { changeList } = useJob();
   const [change, setChange] = useState<ChangedRow['change'] | 'all'>('all');

@@ -7,7 +7,7 @@ import { wholeView } from '../../shell/ledger/view';
 import { viewWords as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/** What is shown and in which order, where it is not the whole list as it came. */
+/** The filter and the order of the view, if it is not the whole list as it came. */
 export function ViewWords() {
   const { job, view, total, setView } = useJob();
   const nameOf = (id: string) =>

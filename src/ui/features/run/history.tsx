@@ -289,7 +289,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
   );
 }
 
-/** Pieces in a second, once it can be told. */
+/** Pieces per second, once it is known. */
 function pace(run: RunView): string {
   if (!run.started || run.made === 0) return '';
   const seconds = (Date.now() - new Date(run.started).getTime()) / 1000;
@@ -362,8 +362,8 @@ function ReadStamp({ codes }: { codes: number }) {
 }
 
 /**
- * Whether what runs make tells secrets that whoever looks may not have; the server decides it for
- * each file anew.
+ * Whether files of runs contain secrets that this person may not have; the server decides again for
+ * each file.
  */
 function useKeptBack(): boolean {
   const { job } = useJob();

@@ -228,7 +228,7 @@ function WordsParts({ besidePage }: { besidePage: boolean }) {
   );
 }
 
-/** Of several stamps, those whose codes stand in the mail. */
+/** Of several stamps, those whose codes are in the email. */
 function StampsPart() {
   const { job } = useJob();
   const [mail, set] = useMail();
@@ -260,7 +260,9 @@ function StampsPart() {
   );
 }
 
-/** What is to be known before anything goes out: the server, and addresses that several share. */
+/**
+ * What to know before anything is sent: the server, and email addresses that several records share.
+ */
 export function MailNotes({ proof }: { proof: SheetProof | undefined }) {
   const server = useMailServer(true);
   const { records = 0, first = [] } = proof?.shared ?? {};

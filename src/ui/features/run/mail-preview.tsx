@@ -67,7 +67,7 @@ const Letter = styled.article`
   }
 `;
 
-/** The mail of the record in hand, as its reader will see it. */
+/** The email of the selected record, as its reader will see it. */
 export function MailPreview() {
   const { job, setHand, total } = useJob();
   const { hand, handRow } = useHand();
@@ -155,7 +155,7 @@ export function MailPreview() {
   );
 }
 
-/** Pages are made for this width, in px; where there is less they are shown smaller. */
+/** Pages are made for this width, in px; in less space they are shown smaller. */
 const pageWidth = 660;
 
 /** A page in a frame that runs and fetches nothing. */

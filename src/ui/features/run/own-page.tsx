@@ -24,7 +24,7 @@ import { useJob } from '../../shell/ledger/context';
 import { ownPage as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/** The page on which people fetch their own code or piece: the way to it, and what it asks. */
+/** The page on which people get their own code or piece: its address, and what it asks. */
 export function OwnPagePart() {
   return (
     <Part acts label={wording.pageWherePeopleGet} editor={<OwnPage />}>

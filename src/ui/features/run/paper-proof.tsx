@@ -69,7 +69,7 @@ export function PaperProof({
     refetchInterval: ({ state: { data } }) => (data?.files.some(isWaiting) ? 700 : false),
   });
   const waiting = scans.data?.files.filter(isWaiting).length ?? 0;
-  // what a worker has read stands in the receipt
+  // the receipt has what a worker has read
   useEffect(() => {
     void client.invalidateQueries({ queryKey: ['receipt', run.id] });
   }, [client, run.id, waiting]);

@@ -21,7 +21,7 @@ const marks: Record<NonNullable<Place['is']>, { name: MarkName; words: string }>
   misplaced: { name: 'look', words: wording.foundElsewhereOnThe },
 };
 
-/** The printed pages of a run, and what pictures of them said of every place. */
+/** The printed pages of a run, and what pictures of them show at every seat. */
 export function PaperSheets({ run, head }: { run: RunView; head: ReactNode }) {
   const box = useRef<HTMLDivElement>(null);
   const [index, setIndex] = useState(0);

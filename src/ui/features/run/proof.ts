@@ -5,10 +5,7 @@ import { useJob, type JobScreenState } from '../../shell/ledger/context';
 
 export type { Which } from '../../shell/ledger/context';
 
-/**
- * What is asked of the server for a run but for its name: the same for its proof and for the run
- * itself.
- */
+/** The request for a run without its name: the same for its proof and for the run itself. */
 export function runRequest({
   plan,
   ticked,

@@ -27,7 +27,7 @@ const Ask = styled(Dialog)`
   }
 `;
 
-/** Mails cannot be taken back: one goes to oneself first, and the rest after a second look. */
+/** Emails cannot be undone: one goes to oneself first, and the rest after a confirmation. */
 export function SendMails({
   count,
   server,

@@ -75,7 +75,7 @@ export function RunSentence() {
     queryFn: () => ask('listPrinters'),
   });
   const start = useMutation({
-    // with an address: one mail, of the record in hand, to that address instead
+    // with an address: one email, of the selected record, to that address instead
     mutationFn: async (instead: string | undefined) => {
       await kept();
       return ask('startRun', {

@@ -28,7 +28,7 @@ type Item = SheetProof['items'][number];
 
 /**
  * What the run of the sentence will make, page by page, from the artwork that will be printed.
- * Pointing at a piece takes its row in hand.
+ * Pressing a piece selects its row.
  */
 export function Sheets() {
   const { job } = useJob();
@@ -260,7 +260,7 @@ function Piece({
   );
 }
 
-/** What is made record by record: whole pieces, or the codes alone. */
+/** Outputs that are made record by record: whole pieces, or only the codes. */
 function Grid({ items, whole }: { items: readonly Item[]; whole: boolean }) {
   const { job } = useJob();
   return (
@@ -284,7 +284,7 @@ function GridItem({ item, whole, stamps }: { item: Item; whole: boolean; stamps:
   const { job } = useJob();
   const { inHand, take } = useTakeInHand(item.record);
   const title = titleOf(item.values, job.list.columns);
-  // of a document that is made elsewhere its codes stand for it
+  // a document that is made elsewhere is represented by its codes
   const borne = onGround(job.document.piece).stampsOn(job.document.piece);
   const codes = whole ? stamps.filter((s) => borne.includes(s.id)) : stamps;
   return (

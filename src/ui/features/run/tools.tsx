@@ -21,8 +21,8 @@ const link = {
 } as const;
 
 /**
- * What can be done with a finished run: its receipt in other forms, failed codes again, the same
- * again, compared, printed, thrown away.
+ * Actions for a finished run: its receipt in other formats, failed codes again, the same again,
+ * compare, print, delete.
  */
 export function RunTools({
   run,

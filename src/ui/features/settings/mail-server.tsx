@@ -41,7 +41,7 @@ const first: MailServerChange = {
   notices: '',
 };
 
-/** By which server mails leave, in a sentence; a new one is asked for in a form. */
+/** The mail server, in a sentence; a new one is entered in a form. */
 export function MailServerSettings({ onProblem }: { onProblem: (text: string) => void }) {
   const client = useQueryClient();
   const { data } = useQuery({
@@ -277,7 +277,7 @@ function ServerForm({
           tls,
           pace,
           notices,
-          // what is left blank stays as it is kept
+          // a blank field keeps its value
           password: form.password === '' ? undefined : form.password,
         },
       }),

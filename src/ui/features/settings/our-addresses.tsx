@@ -12,8 +12,8 @@ import { ourAddresses as wording } from './words';
 import { withParts } from '../../kit/with-parts';
 
 /**
- * Under which addresses people reach this installation, in a sentence; what another one comes to is
- * said before it is in force.
+ * The web addresses of this installation, in a sentence; the effect of another one is shown before
+ * it is saved.
  */
 export function OurAddresses() {
   const now = useOurAddresses();
@@ -72,7 +72,7 @@ function AddressEditor({
   const before =
     which === 'links' ? (now.own ? now.links : '') : now.from === 'machine' ? '' : now.base;
   const [text, setText] = useState(before);
-  // the other one stays as it is, also where somebody else changed it meanwhile
+  // the other one stays as it is, even if somebody else changed it in the meantime
   const wanted = { [which]: text.trim() };
   const asked = useDeferredValue(JSON.stringify(wanted));
   const effect = useQuery({
@@ -116,7 +116,7 @@ function AddressEditor({
 }
 
 /**
- * What a change comes to: which printed codes carry the address before, and what happens to them.
+ * The effect of a change: which printed codes contain the old address, and what happens to them.
  */
 function Effect({ effect }: { effect: contract.AddressesEffect }) {
   const codes = effect.printed.reduce((sum, job) => sum + job.records, 0);

@@ -76,13 +76,13 @@ export function useAtTheDoor() {
   return { problem, busy: busy || !ready, act, setProblem };
 }
 
-/** Where one goes once one is in: where one wanted to go, on this very site. */
+/** Where to go after signing in: the page that was asked for, on this very site. */
 export function goOn(): void {
   location.assign(wayOn(location.search, location.origin));
 }
 
 /**
- * The address that a query names in `to`, where it is on this very site; otherwise the first page.
+ * The address in the query's `to`, if it is on this very site; otherwise the first page.
  * @param origin such as `https://stamp.example`
  */
 export function wayOn(query: string, origin: string): string {

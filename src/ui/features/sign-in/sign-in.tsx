@@ -25,8 +25,7 @@ const People = styled.div`
 `;
 
 /**
- * Signing in: by email address and password, then a second factor where there is one; or by a
- * passkey.
+ * Signing in: by email address and password, then a second factor if there is one; or by a passkey.
  */
 export function SignIn({ standIns }: { standIns: readonly PersonView[] }) {
   const [second, setSecond] = useState(false);

@@ -49,7 +49,7 @@ const Opened = styled.div`
 `;
 
 /**
- * A stamp in the row in hand: its code large, what it says, what was read and what a phone would
+ * A stamp in the selected row: its code large, its content, the test scan, and what a phone would
  * do.
  */
 export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
@@ -57,7 +57,7 @@ export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) 
   const { job, openLoupe, revealed, save } = useJob();
   const { placed } = useBench();
   const { stamps } = job.document;
-  // as it is on the piece, where it lies on one
+  // as it is on the piece, if it is on one
   const drawn = onPiece(stamp, placed?.(stamp.id));
   const says = (payload: string) =>
     shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
@@ -202,8 +202,8 @@ const Stamps = styled.ul`
 `;
 
 /**
- * The stamps of the list, each with its verdict on the record in hand; the one taken is shown in
- * every row.
+ * The stamps of the list, each with its verdict on the selected record; the selected one is shown
+ * in every row.
  */
 function StampList({ record }: { record: LedgerRow }) {
   const { job, stampInHand, takeStamp } = useJob();

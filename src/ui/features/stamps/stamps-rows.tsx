@@ -20,7 +20,7 @@ import { OpenRow } from './open-row';
 import { stampsRows as wording } from './words';
 import { filled } from '../../kit/with-parts';
 
-/** Height of the row in hand while the stamps are open, in px. */
+/** Height of the selected row while the stamps are open, in px. */
 export const stampsRowHeight = 186;
 
 const Line = styled.div`
@@ -70,7 +70,7 @@ export function StampsCell({
   const may = useMay();
   const code = useCode(stamp, record.values);
   const { columns } = job.list;
-  // every step of the row in hand draws all rows again; what they say is weighed once
+  // every change of the selection draws all rows again; their contents are compared once
   const verdict = useMemo(
     () => stamp && verdictOf(stamp, record, columns),
     [stamp, record, columns],
@@ -78,7 +78,7 @@ export function StampsCell({
   if (!stamp || !verdict) return null;
   const says = (payload: string) =>
     shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
-  // of what is kept back the drawn code tells what may be shown
+  // if the content is hidden, the drawn code says what may be shown
   const payload = verdict.mark === 'out' ? '' : verdict.payload || (code?.payload ?? '');
   if (open && inHand) return <OpenRow record={record} stamp={stamp} />;
   if (!open)
@@ -136,7 +136,7 @@ export function StampsCell({
   );
 }
 
-/** One of several stamps in a row; those that are not in hand are fainter. */
+/** One of several stamps in a row; those that are not selected are fainter. */
 function SmallCode({ stamp, record, faint }: { stamp: Stamp; record: LedgerRow; faint: boolean }) {
   const code = useCode(stamp, record.values);
   return (

@@ -21,7 +21,7 @@ const quiet = {
   textUnderlineOffset: 3,
 } as const;
 
-/** The sentences of all stamps of a job: the one in hand whole, the others in short. */
+/** The sentences of all stamps of a job: the selected one whole, the others in short. */
 export function StampsSentence() {
   const { job, save, changeList, stampInHand, takeStamp } = useJob();
   const { stamps } = job.document;
@@ -143,7 +143,7 @@ function NamePart({
   );
 }
 
-/** How a stamp stands over the whole list. */
+/** The verdicts on a stamp over the whole list. */
 function StampCount({ id }: { id: string }) {
   const { job } = useJob();
   const counts = job.stampCounts[id];

@@ -2,11 +2,14 @@ import { bands, filters, type Band } from '../../../contract/ledger';
 import { problemKinds } from '../../../core/records/problems';
 import { wholeView, type Condition, type View } from './view';
 
-/** What of a job's screen stands in its address, so that reloading and going back lose nothing. */
+/**
+ * The part of a job's screen that is in its web address, so that reloading and going back lose
+ * nothing.
+ */
 export interface Whereabouts {
   band: Band;
   view: View;
-  /** Index of the row in hand. */
+  /** Index of the selected row. */
   hand: number;
   ticked: readonly number[];
 }
@@ -34,7 +37,7 @@ function unpacked(text: string): number[] {
     .filter((n) => Number.isSafeInteger(n) && n > 0);
 }
 
-/** The query of the address; what is as at first is left out. */
+/** The query of the address; initial values are left out. */
 export function addressOf({ band, view, hand, ticked }: Whereabouts): string {
   const query = new URLSearchParams();
   if (band !== firstWhereabouts.band) query.set('band', band);

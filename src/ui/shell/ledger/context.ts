@@ -19,13 +19,13 @@ export const bandNames: Record<Band, string> = {
 
 export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'changed';
 
-/** Where one jumps: to a record that is odd in some way, or to one by its number. */
+/** Where to jump: to the next record with a problem, or to one by its number. */
 export type JumpTo = 'longest' | 'shortest' | 'scripts' | 'over' | { record: number };
 
 /** What a run will make, as its sentence says it. */
 export interface RunPlan {
   which: Which;
-  /** Column id and direction, where the pieces are not made in the list's order. */
+  /** Column id and direction, if the pieces are not made in the list's order. */
   sort?: string;
   output: Output;
   name: string;
@@ -37,7 +37,7 @@ export interface JobScreenState {
   job: JobView;
   band: Band;
   openBand(band: Band): void;
-  /** Takes a row in hand, by its index within the filter. */
+  /** Selects a row, by its index within the filter. */
   setHand(index: number): void;
   total: number;
   rowAt(index: number): LedgerRow | undefined;
@@ -47,7 +47,7 @@ export interface JobScreenState {
   tick(ids: readonly number[], on: boolean): void;
   /** Keeps a change of the job's document; every row follows. */
   save(change: (document: JobDocument) => JobDocument): void;
-  /** Changes a cell; `from` is what it held when the change was begun. */
+  /** Changes a cell; `from` is its value when the change began. */
   editCell(record: number, column: string, value: string, from: string): void;
   editCells(
     edits: readonly { record: number; column: string; value: string; from: string }[],
@@ -60,7 +60,7 @@ export interface JobScreenState {
    * Changes the list on the server; it can be undone, and everything shown is brought up to date.
    */
   changeList<T>(work: () => Promise<T>): Promise<T | undefined>;
-  /** The stamp whose codes are shown; undefined where the job has none. */
+  /** The stamp whose codes are shown; undefined if the job has none. */
   stampInHand: Stamp | undefined;
   takeStamp(id: string): void;
   /** Secret columns that are shown for now. */
@@ -68,7 +68,7 @@ export interface JobScreenState {
   reveal(column: string, on: boolean): void;
   step(direction: 'undo' | 'redo'): void;
   jump(to: JumpTo): void;
-  /** Done once every change so far is kept: what is made next is made of what is seen. */
+  /** Resolves once every change so far is saved, so that a run uses what is on the screen. */
   kept(): Promise<unknown>;
   openLoupe(): void;
   /** What the run will make. */
@@ -80,11 +80,11 @@ export interface JobScreenState {
 }
 
 /**
- * The row in hand, apart from the rest: it changes with every step through the records, and only
- * what shows it is drawn again.
+ * The selected row, separate from the rest: it changes with every step through the records, and
+ * only what shows it is drawn again.
  */
 export interface InHand {
-  /** Index of the row in hand within the filter, and its row once loaded. */
+  /** Index of the selected row within the filter, and its record once loaded. */
   hand: number;
   handRow: LedgerRow | undefined;
 }

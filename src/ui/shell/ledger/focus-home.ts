@@ -17,7 +17,7 @@ export function useFocusHome() {
       had = true;
     };
     const left = () =>
-      // whoever takes the focus on purpose has done so by then
+      // anything that takes the focus on purpose has done so by then
       requestAnimationFrame(() => {
         if (!had || (document.activeElement !== null && document.activeElement !== document.body))
           return;

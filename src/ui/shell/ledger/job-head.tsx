@@ -96,7 +96,7 @@ const marks: Record<Filter, MarkName | undefined> = {
   changed: 'look',
 };
 
-/** Who else has the job open, and where they are. */
+/** The other people who have the job open, and their records. */
 function OthersHere() {
   const others = useOthers();
   const { jump } = useJob();
@@ -142,7 +142,7 @@ export const JobHead = memo(function JobHead({
   const { job, band, view, setView, openBand } = useJob();
   const may = useMay();
   const printed = job.counts.ready > job.counts.new;
-  // what was printed is told apart once something was
+  // printed and not printed are shown only after the first print
   const shownFilters: Filter[] = [
     'all',
     'ready',

@@ -27,7 +27,7 @@ export function useKeys(
         return;
       const key = event.key;
       const letter = /^[a-z0-9/]$/i.test(key);
-      // with Shift, or with the capitals locked, it is told as a capital
+      // with Shift or Caps Lock, the key is a capital
       if ((event.ctrlKey || event.metaKey) && /^[zy]$/i.test(key))
         state.step(/y/i.test(key) || event.shiftKey ? 'redo' : 'undo');
       else if (event.ctrlKey || event.metaKey || (event.altKey ? !letter : letter && !single))

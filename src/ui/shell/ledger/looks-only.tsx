@@ -6,10 +6,7 @@ import { ErrorLine, Part, QuietButton } from '../../kit/controls';
 import { useJob } from './context';
 import { looksOnly as wording } from '../words';
 
-/**
- * Said once to whoever may only look at a job: what it would need to change it, and the way to one
- * of their own.
- */
+/** Tells viewers once how they could change the job, and offers a copy of their own. */
 export function LooksOnly() {
   const { job } = useJob();
   return (

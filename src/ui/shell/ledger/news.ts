@@ -4,9 +4,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 
 /**
- * Brings what is shown up to date when the job, its list or a run of it is changed in another
- * window or by a worker. A window that is not looked at does not listen; it asks anew when it is
- * looked at again.
+ * Updates the screen when the job, its list or a run is changed in another window or by a worker. A
+ * hidden window does not listen; it loads afresh when it is shown again.
  */
 export function useNews(job: number): void {
   const client = useQueryClient();
@@ -28,7 +27,7 @@ export function useNews(job: number): void {
       source.addEventListener('here', () => {
         void client.invalidateQueries({ queryKey: ['here', job] });
       });
-      // what was changed before it was heard, or while the line was broken, nobody tells again
+      // changes before the connection, or while it was broken, are not reported again
       source.onopen = refresh;
     };
     follow();

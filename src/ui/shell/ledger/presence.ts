@@ -14,14 +14,16 @@ const nobody: readonly Other[] = [];
 export const OthersContext = createContext(nobody);
 export const useOthers = (): readonly Other[] => useContext(OthersContext);
 
-/** Tells others that this window has a job open and at which record, and gives who else has. */
+/**
+ * Reports to others that this window has a job open, and at which record, and returns the others.
+ */
 export function usePresence(job: number, record: number | undefined): readonly Other[] {
   const client = useQueryClient();
   const [own] = useState(() => crypto.randomUUID());
   const at = useRef(record);
   useEffect(() => {
     at.current = record;
-    // one who runs through the rows is told of where they stop
+    // while somebody runs through the rows, only the place where they stop is reported
     const timer = setTimeout(() => say(), 250);
     return () => clearTimeout(timer);
     // eslint-disable-next-line react-hooks/exhaustive-deps

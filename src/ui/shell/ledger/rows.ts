@@ -53,8 +53,7 @@ export function useRows(
     // results is new at every render; its data are what matters
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [pages, ...results.map((r) => r.data)]);
-  // while a far window loads, the count stays what it was: the list must not shrink under the
-  // reader's hand
+  // while a far window loads, the count stays: the list must not shrink while somebody scrolls
   const [total, setTotal] = useState(first.total);
   const latest = windows.values().next().value?.total;
   useEffect(() => {
@@ -64,7 +63,7 @@ export function useRows(
     (index: number) => windows.get(Math.floor(index / size))?.rows[index % size],
     [windows],
   );
-  /** Says which rows are in sight, and which one is in hand. */
+  /** Reports which rows are visible, and which one is selected. */
   const see = useCallback((from: number, to: number, hand: number) => {
     const wanted: number[] = [];
     for (

@@ -3,7 +3,7 @@
 import { useSyncExternalStore } from 'react';
 import { remembered } from '../../kit/remembered';
 
-/** Width of a column that nobody has pulled, in px. */
+/** Default width of a column, in px. */
 export const cellWidth = 148;
 export const narrowest = 56;
 export const widest = 720;
@@ -11,16 +11,16 @@ export const widest = 720;
 interface State {
   x: number;
   width: number;
-  /** Column in hand. */
+  /** The selected column. */
   cell: number;
-  /** Somebody chose that cell, by pointing or with an arrow, so what is typed goes into it. */
+  /** Somebody selected that cell, by pointer or arrow key, so typing goes into it. */
   picked: boolean;
-  /** Where each column begins, and behind the last where all end, in px. */
+  /** The left edge of each column, and last the right edge of all, in px. */
   edges: readonly number[];
 }
 
 /**
- * One sideways position, one column in hand and the columns' widths, shared by the headings and
+ * One horizontal position, one selected column and the column widths, shared by the headings and
  * every row of a table.
  */
 function create() {
@@ -44,7 +44,7 @@ function create() {
   return {
     moveTo: (x: number) => set({ x }),
     moveBy: (dx: number) => dx !== 0 && set({ x: within(state.x + dx) }),
-    /** Takes a column in hand and brings it into sight. */
+    /** Selects a column and scrolls to it. */
     take: (cell: number) => {
       const [from, to] = [state.edges[cell] ?? 0, state.edges[cell + 1] ?? 0];
       set({ cell, picked: true, x: Math.max(to - state.width, Math.min(state.x, from), 0) });
@@ -75,7 +75,7 @@ export const scroll = create();
 
 const key = (list: number): string => `hand-stamp widths of list ${list}`;
 const changed = new Set<() => void>();
-/** What is kept of a list, as text. */
+/** The remembered state of a list, as text. */
 const keptOf = (list: number): string => remembered.get(key(list)) ?? '{}';
 
 /** Widths that this browser's person has pulled columns of a list to, by column id. */

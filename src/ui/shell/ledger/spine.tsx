@@ -50,7 +50,7 @@ const Spine = styled.div`
     accent-color: ${colour.violet};
   }
 `;
-/** Over the spine: the row in hand, or how many are ticked. */
+/** Above the spine: the selected row, or how many are ticked. */
 export function SpineHead() {
   const { total, ticked, tick, rowAt } = useJob();
   const { hand } = useHand();

@@ -25,7 +25,7 @@ const Bar = styled.div`
   }
 `;
 
-/** What can be done with the ticked records, wherever one is. */
+/** Actions for the ticked records, in every band. */
 export function TickedBar() {
   const { job, ticked, tick, view, total, changeList, openBand, setProblem, kept } = useJob();
   const client = useQueryClient();
@@ -84,7 +84,7 @@ export function TickedBar() {
   );
 }
 
-/** Standing orders that somebody asks for, where there are any of this list. */
+/** Standing orders of this list that are started by hand, if there are any. */
 function ByOrder({
   list,
   records,

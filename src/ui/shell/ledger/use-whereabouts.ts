@@ -4,9 +4,8 @@ import { useEffect, useRef } from 'react';
 import { addressOf, mostTicks, whereaboutsIn, type Whereabouts } from './address';
 
 /**
- * Keeps the address in step with the screen: opening a band, searching and filtering are steps that
- * going back takes back; the row in hand and the ticks stand in the address without a step of their
- * own.
+ * Keeps the web address in step with the screen. Opening a band, searching and filtering are steps
+ * of the history; the selected row and the ticks are in the address without a step.
  */
 export function useAddress(job: number, now: Whereabouts, go: (to: Whereabouts) => void): void {
   const written = useRef(addressOf(now));

@@ -24,7 +24,7 @@ interface Props {
   change: (source: WorkedSource) => void;
 }
 
-/** What a worked column begins with, in its sentence, with what can be said of it there. */
+/** What a worked column begins with, in its sentence, with its settings. */
 export function BeginningPart({ column, worked, before, change }: Props) {
   const { job } = useJob();
   const { source } = worked;
@@ -64,7 +64,7 @@ function Asked({
   const { job } = useJob();
   const { stamps } = job.document;
   const label = filled(wording.whatIsMadeFrom, column.name);
-  // what an answer is kept under is said by the beginning itself
+  // the beginning itself names the field of an answer
   const now = (of: string): unknown => (worked.source as Readonly<Record<string, unknown>>)[of];
   const preview = !beginningOf(worked.source).once && (
     <WorkedPreview worked={worked} id={column.id} />

@@ -8,8 +8,8 @@ import { colour, font } from '../../../kit/theme';
 import { preview as wording } from '../words';
 
 /**
- * What a worked column comes to for the record in hand and for the five of the whole list that are
- * most unlike it.
+ * What a worked column yields for the selected record and for the five records of the list that
+ * differ most from it.
  */
 export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
   const { job } = useJob();

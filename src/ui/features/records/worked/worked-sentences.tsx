@@ -22,7 +22,7 @@ import { StepEditor, stepWords } from '../../../editors/worked/steps';
 import { workedSentences as wording } from '../words';
 import { filled, withParts } from '../../../kit/with-parts';
 
-/** `was`: what it was when the change was begun. */
+/** `was`: its value when the change began. */
 type Kept = { id?: string; name: string; worked: Worked; was?: { name: string; worked: Worked } };
 
 function useKeep() {
@@ -246,7 +246,7 @@ function StepPart({
   step: WorkedStep;
   onKeep: (step: WorkedStep | undefined) => void;
   /**
-   * It is about to be added: its editor stands open and what it begins with can be used as it is.
+   * It is about to be added: its editor is open, and the suggested beginning can be used as it is.
    */
   fresh?: boolean;
 }) {
