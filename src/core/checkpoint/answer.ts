@@ -49,7 +49,7 @@ export interface Pass {
 
 export interface Answered {
   answer: Answer;
-  /** Why, in words; blank where there is nothing to add. */
+  /** The reason, in words; blank if there is nothing to add. */
   why: string;
   session: string | null;
 }
@@ -88,7 +88,7 @@ export function answerTo(
   return { answer: 'comes-in', why: '', session };
 }
 
-/** The pass after which a code does not pass again; undefined where it may. */
+/** The earlier entry after which a code may not enter again; undefined if it may. */
 export function passBefore(
   rule: Pick<Rule, 'often'>,
   passes: readonly Pass[],

@@ -10,18 +10,18 @@ const questionSchema = z.object({
   needed: z.boolean(),
   /** Asked only where this column says so; null: of all. */
   only: z.object({ column: z.string().max(40), is: z.string().max(200) }).nullable(),
-  /** The column of the list in which the answers stand; null until it is made. */
+  /** The column of the list for the answers; null until it is created. */
   column: z.string().max(40).nullable(),
 });
 export type Question = z.infer<typeof questionSchema>;
 
 export const byOneselfSchema = z.object({
   open: z.boolean(),
-  /** What stands above the questions. */
+  /** The text above the questions. */
   words: z.string().trim().max(600),
   /** Whether answers can be changed until the end. */
   again: z.boolean(),
-  /** Until when; null as long as the checkpoint. */
+  /** The last moment; null if it ends with the checkpoint. */
   ends: z.iso.datetime({ offset: true }).nullable(),
   questions: z.array(questionSchema).max(20),
 });
@@ -38,7 +38,7 @@ export const nobodyByOneself: ByOneself = {
 const same = (a: string, b: string): boolean =>
   a.trim().toLocaleLowerCase() === b.trim().toLocaleLowerCase();
 
-/** The questions that somebody is asked. A column that is gone asks nobody. */
+/** The questions for one person. A condition on a deleted column asks nobody. */
 export const askedOf = (
   questions: readonly Question[],
   values: Values,
@@ -53,7 +53,7 @@ export const askedOf = (
 /** Longest answer in words. */
 export const longestAnswer = 1000;
 
-/** An answer as it is kept. @returns what is wrong with it, in words, where something is */
+/** An answer in the form in which it is stored. @returns the problem in words, if there is one */
 export function answerGiven(
   { kind, ask, choices, needed }: Question,
   typed: string,

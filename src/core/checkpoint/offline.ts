@@ -5,8 +5,8 @@ import { provenBy, signedSchema, swappedCase } from './recognise';
 import { ruleSchema, sessionAt, valuesIn } from './rule';
 
 /**
- * What a device holds of a record, so that it can answer without a network: what is shown of it,
- * and nothing else.
+ * What a device stores of a record so that it can answer offline: what it shows of it, and nothing
+ * else.
  */
 const packedSchema = z.object({
   title: z.string(),
@@ -15,9 +15,9 @@ const packedSchema = z.object({
   codes: z.array(z.string()),
   /** What keeps it out whatever the session is, in words. */
   bad: z.string().optional(),
-  /** Its sessions, where they decide. */
+  /** Its sessions, if they decide. */
   sessions: z.string().optional(),
-  /** Where and when it came in already: ms since 1970, session, checkpoint. */
+  /** Where and when it was let in: ms since 1970, session, checkpoint. */
   passes: z.array(z.object({ at: z.number(), session: z.string().nullable(), where: z.string() })),
 });
 export type Packed = z.infer<typeof packedSchema>;
@@ -49,10 +49,9 @@ export function packIndex(pack: Pack): Map<string, Packed> {
 }
 
 /**
- * What a device answers by itself: *comes in* where it knows the code and nothing speaks against
- * it; *was here* and *not now* as far as it knows; *altered* where a proof is wrong that it can
- * check by itself; *not certain* for whatever else it does not know, since a record may have come
- * since.
+ * The answer of a device that is offline: *let in* if it knows the code and no rule is against it;
+ * *already in* and *not allowed now* as far as it knows; *altered* if a proof that it can check is
+ * wrong; *cannot check* for everything else, since a record may have been added since.
  */
 export function answerApart(
   pack: Pack,
@@ -101,9 +100,9 @@ export function answerApart(
 }
 
 /**
- * A time that a device's clock told, by ours.
- * @param offset by how much our clock is ahead of the device's, in ms
- * @param now by our clock, in ms since 1970; nothing was scanned after it
+ * A time of a device's clock, in server time.
+ * @param offset by how much the server's clock is ahead of the device's, in ms
+ * @param now in server time, in ms since 1970; no scan is later
  */
 export const corrected = (at: number, offset: number, now: number): number =>
   Math.min(now, at + offset);

@@ -11,8 +11,8 @@ import type { Differs } from './answer';
 const proofEnd = /[?&]proof=[0-9A-Z]*$/;
 
 /**
- * What a reader sends without what it adds by itself: the sign of the symbology that some are set
- * to send first (ISO/IEC 15424), and line ends.
+ * The text of a scan without the scanner's additions: the symbology identifier that some send first
+ * (ISO/IEC 15424), and line ends.
  */
 export const tidyScan = (text: string): string =>
   trimmedBy(text.replace(/^\][A-Za-z][0-9A-Za-z]/, ''), '\r\n\t');
@@ -27,15 +27,15 @@ export const swappedCase = (text: string): string =>
   );
 
 /**
- * The form of what a stamp's codes say: its parts, and of its purpose whether they are an address,
- * and whether a proof stands behind them. A device knows no purposes.
+ * The form of a stamp's codes: its parts, whether they are an address, and whether a proof follows.
+ * A device knows no purposes.
  */
 export type Form = Pick<Stamp, 'parts' | 'spaces'> & Pick<Purpose, 'opens' | 'proves'>;
 
 /**
- * Takes a payload apart by the stamp that may have made it: the values of the columns in it, as far
- * as it has that form; undefined where it has not. Only stamps whose content is one run of words
- * and columns can be taken apart.
+ * Takes a payload apart by the stamp that may have made it: the values of its columns, if the
+ * payload has that form; undefined if not. Only stamps whose content is one run of text and columns
+ * can be taken apart.
  */
 export function takeApart(stamp: Form, payload: string): Record<string, string> | undefined {
   const parts = stamp.parts;
@@ -46,7 +46,7 @@ export function takeApart(stamp: Form, payload: string): Record<string, string> 
   const values: Record<string, string> = {};
   for (const [column, value] of found) {
     const read = stamp.opens ? decoded(value, stamp.spaces === 'plus') : value;
-    // one column twice with two values is none of ours
+    // one column twice with two values is not one of ours
     if (values[column] !== undefined && values[column] !== read) return undefined;
     values[column] = read;
   }
@@ -57,7 +57,7 @@ export function takeApart(stamp: Form, payload: string): Record<string, string> 
 export const signedSchema = z.object({
   parts: z.array(partSchema),
   spaces: z.enum(['percent', 'plus']).optional(),
-  /** Columns that are vouched for, all of which stand in the code. */
+  /** The columns that the proof covers, all of which are in the code. */
   signed: z.array(z.string()).min(1),
   /** In hexadecimal. */
   publicKey: z.string(),
@@ -65,8 +65,8 @@ export const signedSchema = z.object({
 export type Signed = z.infer<typeof signedSchema>;
 
 /**
- * Whether the proof of a code is right, by itself alone; undefined where the code is not of a stamp
- * that tells it.
+ * Whether the proof in a code is right, from the code alone; undefined if the stamp has no such
+ * proof.
  */
 export function provenBy(stamps: readonly Signed[], payload: string): boolean | undefined {
   let formed: boolean | undefined;
@@ -82,7 +82,8 @@ export function provenBy(stamps: readonly Signed[], payload: string): boolean | 
 }
 
 /**
- * From the left, each column as short as it can be; two columns side by side cannot be told apart.
+ * From the left, each column as short as possible; two columns next to each other cannot be
+ * separated.
  */
 function matched(parts: readonly Part[], text: string): [string, string][] | undefined {
   const out: [string, string][] = [];
@@ -135,7 +136,7 @@ export const differing = (
       : [{ column: columns.find((c) => c.id === id)?.name ?? 'a deleted column', code, list }];
   });
 
-/** In words, for the one who stands at the door. */
+/** In words, for the person at the door. */
 export const differsWords = (differs: readonly Differs[]): string =>
   differs
     .map(({ column, code, list }) =>
@@ -146,9 +147,9 @@ export const differsWords = (differs: readonly Differs[]): string =>
     .join('; ');
 
 /**
- * What a reader puts before and behind each code, where a known payload stands inside what it sent;
- * undefined where none does, or more than one could be meant.
- * @param known payloads that are ours among those asked about
+ * The characters a scanner adds before and after each code, if what it sent contains a known
+ * payload; undefined if none, or more than one, could be meant.
+ * @param known our payloads among the candidates
  */
 export function wrapOf(
   text: string,
@@ -161,7 +162,7 @@ export function wrapOf(
   return { before: text.slice(0, at), after: text.slice(at + longest.length) };
 }
 
-/** Most characters that a reader is taken to put before and behind a code by itself. */
+/** The most characters that a scanner is expected to add before or after a code. */
 const mostWrap = { before: 8, after: 4 };
 
 /** What a text may hold inside what a reader added, the longest first. */

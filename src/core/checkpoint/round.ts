@@ -37,9 +37,9 @@ export const samePlace = (a: string, b: string): boolean =>
   a.trim().toLocaleLowerCase() === b.trim().toLocaleLowerCase();
 
 /**
- * What is answered to something seen at a place.
- * @param belongs where the list has it; undefined where no record was found
- * @param before where it was seen before on this round
+ * The answer to a scan at a location.
+ * @param belongs its location in the list; undefined if no record was found
+ * @param before where it was seen earlier on this round
  */
 export function roundAnswer(
   place: string,
@@ -70,8 +70,8 @@ export interface RoundLine {
 }
 
 /**
- * Two rounds of one list beside one another: what was missing and is back, what is missing still,
- * and what is missing anew.
+ * Compares two rounds of one list: what was missing and is back, what is still missing, and what is
+ * newly missing.
  */
 export function comparedRounds(
   before: readonly RoundLine[],

@@ -26,18 +26,20 @@ const instant = z.iso.datetime({ offset: true });
 const sessionName = z.string().trim().min(1, 'Enter a name for the session.').max(80);
 const sessionsSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
-  /** Somebody says which it is. */
+  /** A person chooses the current one. */
   z.object({
     kind: z.literal('hand'),
     names: z.array(sessionName).min(1).max(40),
     now: sessionName,
   }),
-  /** The values of a column of the first list are the sessions; somebody says which it is. */
+  /**
+   * The values of a column of the first list are the sessions; a person chooses the current one.
+   */
   z.object({
     kind: z.literal('column'),
     column: z.string().max(40),
     now: sessionName,
-    /** Also those of another session come in. */
+    /** People of another session may come in, too. */
     all: z.boolean().optional(),
   }),
   z.object({
@@ -64,8 +66,8 @@ export const ruleSchema = z.object({
 export type Rule = z.infer<typeof ruleSchema>;
 
 /**
- * What must hold of a record of a list for its code to pass. Where the sessions are the values of a
- * column, a record comes in to its own, unless the rule says that all do.
+ * A condition on a record for its code to be let in. If the sessions are the values of a column, a
+ * record may enter its own, unless the rule lets in all.
  */
 export function holdsOf({ session, takes }: Pick<Rule, 'session' | 'takes'>, take: Take): Hold[] {
   const own =
@@ -76,9 +78,7 @@ export function holdsOf({ session, takes }: Pick<Rule, 'session' | 'takes'>, tak
   return own ? [...take.holds, { column: session.column, is: 'session', value: '' }] : take.holds;
 }
 
-/**
- * Which session it is at a time; null where there is none, or none now. @param now in ms since 1970
- */
+/** The session at a time; null if there is none. @param now in ms since 1970 */
 export function sessionAt(sessions: Sessions, now: number): string | null {
   if (sessions.kind === 'none') return null;
   if (sessions.kind !== 'time') return sessions.now;
@@ -92,8 +92,8 @@ const same = (a: string, b: string): boolean =>
   a.trim().toLocaleLowerCase() === b.trim().toLocaleLowerCase();
 
 /**
- * Several values in a cell, such as the shifts of one person, stand with a comma, a semicolon, a
- * slash or a line end between them.
+ * Several values in a cell, such as the shifts of one person, are separated by a comma, a
+ * semicolon, a slash or a line end.
  */
 export const valuesIn = (cell: string): string[] =>
   cell

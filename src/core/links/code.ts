@@ -5,10 +5,7 @@
  */
 export const linkAlphabet = '23456789BCDFGHJKMNPQRSTVWXYZ';
 
-/**
- * Characters before the check character: where what is behind is for anyone, and where it is one
- * person's.
- */
+/** Characters before the check character: for links for anyone, and for links of one person. */
 const linkLengths = { anyone: 8, one: 12 } as const;
 export type LinkFor = keyof typeof linkLengths;
 
@@ -19,8 +16,8 @@ export type LinkFor = keyof typeof linkLengths;
 const modulus = 29;
 
 /**
- * The check character of the characters before it; undefined where it would be none of the
- * alphabet, so that such a code is never given.
+ * The check character of the characters before it; undefined if it would not be in the alphabet, so
+ * that such a code is never used.
  */
 function checkOf(body: string): string | undefined {
   let sum = 0;
@@ -30,8 +27,8 @@ function checkOf(body: string): string | undefined {
 
 /**
  * A new code with its check character: 9 or 13 characters.
- * @param below gives a whole number from 0 up to, and without, the one it is given, which nobody
- *    can guess
+ * @param below returns a random whole number from 0 up to, and without, its argument, which nobody
+ *   can guess
  */
 export function newLinkCode(of: LinkFor, below: (most: number) => number): string {
   for (;;) {
@@ -51,7 +48,7 @@ const shape = new RegExp(`^[${linkAlphabet}]{9}([${linkAlphabet}]{4})?$`);
  */
 export const tidyCode = (typed: string): string => typed.toUpperCase().replace(/[\s-]/g, '');
 
-/** Whether a code, as it is kept, can be one of ours: a mistyped one cannot. */
+/** Whether a stored code can be one of ours: a mistyped one cannot. */
 export const isLinkCode = (code: string): boolean =>
   shape.test(code) && checkOf(code.slice(0, -1)) === code.at(-1);
 
@@ -61,7 +58,7 @@ export function spokenCode(code: string): string {
   return groups.join('-') + code.slice(-1);
 }
 
-/** The code in an address of a link; undefined where it holds none. */
+/** The code in the address of a link; undefined if there is none. */
 export function codeIn(address: string): string | undefined {
   const code = address.slice(address.lastIndexOf('/') + 1);
   return isLinkCode(code) ? code : undefined;
@@ -69,20 +66,18 @@ export function codeIn(address: string): string | undefined {
 
 const picturePath = /\/c\/([A-Za-z0-9_-]{24})\.png$/;
 
-/**
- * The address of the picture of a record's code. @param token 24 characters that nobody can guess
- */
+/** The address of the picture of a record's code. @param token 24 random characters */
 export const pictureAddress = (base: string, token: string): string => `${base}/c/${token}.png`;
 
-/** The token of a picture in its address; undefined where it holds none. */
+/** The token in the address of a picture; undefined if there is none. */
 export const pictureIn = (address: string): string | undefined => picturePath.exec(address)?.[1];
 
 const pagePath = /\/r\/([A-Za-z0-9_-]{22})$/;
 
-/** The address of a record's own page. @param id 22 characters that nobody can guess */
+/** The address of a record's own page. @param id 22 random characters */
 export const pageAddress = (base: string, id: string): string => `${base}/r/${id}`;
 
-/** The id of the page in its address; undefined where it holds none. */
+/** The id in the address of a page; undefined if there is none. */
 export const pageIn = (address: string): string | undefined => pagePath.exec(address)?.[1];
 
 /**

@@ -1,6 +1,6 @@
 /**
- * Classes of devices that scans are counted by; nothing finer is kept of anyone. Robots are no
- * people, and stand by themselves.
+ * Device classes by which scans are counted; nothing finer is stored about anyone. Robots are
+ * counted separately from people.
  */
 export const devices = ['phone', 'tablet', 'computer', 'other', 'robot'] as const;
 export type Device = (typeof devices)[number];
@@ -21,9 +21,9 @@ const robots =
   /hand-stamp|bot\b|bot[/_-]|crawl|spider|slurp|preview|fetch|monitor|scan(ner)?\b|archiv|headless|curl|wget|python|java\/|go-http|axios|node|libwww|okhttp|http-?client|validator|lighthouse|feed|^$/i;
 
 /**
- * The class of a device, from what its browser says of itself (RFC 9110, User-Agent, and the client
- * hint Sec-CH-UA-Mobile), and whether somebody asked at all: a page that is fetched ahead of being
- * opened says so (Sec-Purpose). As well as can be: whoever wants to be taken for a phone is.
+ * The class of a device, by its browser's headers (RFC 9110, User-Agent, and the client hint
+ * Sec-CH-UA-Mobile), and whether a person asked: a prefetch says so (Sec-Purpose). A best effort:
+ * headers can be faked.
  */
 export function deviceOf(headers: { get(name: string): string | null }): Device {
   const agent = headers.get('user-agent') ?? '';

@@ -4,7 +4,7 @@ import type { Column } from '../records/columns';
 import { isLink, type LinkSource } from '../records/beginnings';
 import type { LinkFor } from './code';
 
-/** A column of links that a stamp goes by. */
+/** A column of links that a stamp uses. */
 export interface HeldLink {
   column: Column;
   source: LinkSource;
@@ -29,5 +29,7 @@ export const withoutLink = (stamp: Stamp, { source }: HeldLink): Stamp => ({
   spaces: source.spaces,
 });
 
-/** As long as the code of a link, and in its letters: stands for one that is not made yet. */
+/**
+ * As long as the code of a link, and in its letters: a placeholder for one that is not created yet.
+ */
 export const sampleCode = (of: LinkFor): string => (of === 'one' ? '7K2M9Q4TX3WRB' : '7K2M9Q4TX');

@@ -7,7 +7,7 @@ import { EncodeError } from '../symbology';
 import { isLinkCode, tidyCode } from './code';
 
 /**
- * Where a link leads: words and columns of its record; or words alone, which is a fixed address.
+ * The target of a link: text and columns of its record; or text alone, which is a fixed address.
  */
 export const leadsSchema = z.object({
   parts: z.array(partSchema).min(1).max(40),
@@ -22,15 +22,15 @@ const daySchema = z.iso.date('Write the day as 2026-11-23.');
 
 /** What can be changed of a link after it was printed. */
 export const linkRuleSchema = z.object({
-  /** Its own; null where it leads where those of its column do. */
+  /** Its own target; null if it follows its column. */
   leads: leadsSchema.nullable(),
   state: z.enum(linkStates),
   /** First day on which it leads anywhere, and the last; in the calendar of the server. */
   opens: daySchema.nullable(),
   ends: daySchema.nullable(),
-  /** Where it leads once it has ended. */
+  /** Where it leads after its last day. */
   after: z.string().max(2000).nullable(),
-  /** Whoever follows it sees first where it goes. */
+  /** People who follow it see first where it leads. */
   peeks: z.boolean(),
 });
 export type LinkRule = z.infer<typeof linkRuleSchema>;
@@ -66,8 +66,8 @@ function webAddress(text: string): string {
 }
 
 /**
- * Whether an address is that of a link of ours, in whatever way it is written. @param ours hosts
- * that links are reached by, in small letters
+ * Whether an address is one of our links, in whatever way it is written. @param ours hosts of our
+ * links, in lower case
  */
 export function isOurLink(address: string, ours: ReadonlySet<string>): boolean {
   if (!URL.canParse(address)) return false;
@@ -85,8 +85,8 @@ export function isOurLink(address: string, ours: ReadonlySet<string>): boolean {
 }
 
 /**
- * What is wrong with where a link is to lead, as far as that can be told without a record;
- * undefined when nothing is.
+ * What is wrong with the target of a link, as far as it shows without a record; undefined if
+ * nothing is.
  */
 export function leadsTrouble(
   { parts }: Leads,
@@ -121,10 +121,10 @@ function addressFor({ parts, spaces }: Leads, values: Values | null): string | u
 
 /**
  * Where a link leads.
- * @param leads its own, or those of its column
- * @param values of its record; null where it has none any more, or never had one
+ * @param leads its own target, or that of its column
+ * @param values of its record; null if it was deleted, or there never was one
  * @param today in the calendar of the server, such as `2026-11-23`
- * @param ours hosts that links are reached by
+ * @param ours hosts of our links
  */
 export function leadingOf(
   rule: Omit<LinkRule, 'leads' | 'peeks'>,

@@ -3,12 +3,12 @@ import * as z from 'zod';
 const ownThings = ['code', 'piece'] as const;
 export type OwnThing = (typeof ownThings)[number];
 
-/** A page on which people fetch what is theirs. */
+/** A page on which people get their own code. */
 export const ownPageSchema = z.object({
   open: z.boolean(),
   title: z.string().trim().min(1, 'Enter a name for the page.').max(120),
   /**
-   * Columns that must be given as they stand in the record; together they are what only its person
+   * Columns that must be entered as they are in the record; together they are what only its person
    * knows.
    */
   asked: z
@@ -20,9 +20,6 @@ export const ownPageSchema = z.object({
 });
 export type OwnPageDocument = z.infer<typeof ownPageSchema>;
 
-/**
- * As what is typed is compared: small and capital letters, and blanks more or less, make no
- * difference.
- */
+/** The form in which entries are compared: case and extra blanks make no difference. */
 export const sameTyped = (text: string): string =>
   text.normalize('NFC').trim().replace(/\s+/g, ' ').toLowerCase();

@@ -14,18 +14,16 @@ export const pageSetSchema = z.object({
   /** Column that names a picture of the list. */
   picture: z.string().max(40).nullable(),
   shown: z.array(z.object({ column: z.string().max(40), who: z.enum(pageEyes) })).max(200),
-  /** Stamp whose code stands on the page. */
+  /** Stamp whose code is on the page. */
   stamp: z.string().max(40).nullable(),
 });
 export type PageSetDocument = z.infer<typeof pageSetSchema>;
 
-/** Columns that a page may show: never what is secret, nor what was hidden. */
+/** Columns that a page may show: never secret or hidden ones. */
 export const showable = (columns: readonly Column[]): Column[] =>
   columns.filter((c) => !c.hidden && !isSecret(c, columns));
 
-/**
- * What pages show until somebody says otherwise: the name, and to people signed in only, the rest.
- */
+/** What pages show by default: the title, and the rest only to people who are signed in. */
 export function firstPages(columns: readonly Column[]): PageSetDocument {
   const name = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
   const plain = showable(columns).filter(
@@ -41,8 +39,8 @@ export function firstPages(columns: readonly Column[]): PageSetDocument {
 }
 
 /**
- * What a page shows of a record to somebody; blanks are left out. What became secret since it was
- * said is not shown.
+ * What a page shows of a record to a visitor; blanks are left out. Columns that became secret since
+ * are not shown.
  */
 export function pageOf(
   { title, shown, picture }: PageSetDocument,

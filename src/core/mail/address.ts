@@ -1,7 +1,4 @@
-/**
- * What keeps an address from being written to, in words; undefined where nothing does. After RFC
- * 5321, 4.5.3.1.
- */
+/** Why an email address cannot be used, in words; undefined if it can. After RFC 5321, 4.5.3.1. */
 export function addressTrouble(value: string): string | undefined {
   const text = value.trim();
   if (text === '') return 'there is no email address';

@@ -4,14 +4,14 @@ import { addressTrouble } from './address';
 import { nameColumn, type Column, type Values } from '../records/columns';
 import { partSchema, type Part } from '../records/parts';
 
-/** Where the codes stand in a mail. */
+/** The position of the codes in an email. */
 const codePlaces = ['below', 'above', 'none'] as const;
 
 /** A mail that each person gets, as a job keeps it. */
 export const mailSchema = z.object({
   /** The column of the address. */
   to: z.string().max(80).optional(),
-  /** Where answers go, where that is not to the sender. */
+  /** The reply address, if it is not the sender. */
   replyTo: z
     .string()
     .trim()
@@ -23,10 +23,10 @@ export const mailSchema = z.object({
   subject: z.array(partSchema).max(40),
   /** Paragraph by paragraph. */
   body: z.array(z.array(partSchema).max(60)).max(100),
-  /** Where the piece is a page in HTML: words in its place. */
+  /** If the piece is an HTML page: a text in its place. */
   says: z.literal('words').optional(),
   codes: z.enum(codePlaces),
-  /** Stamps whose codes stand in it, by id; those of the piece where nothing is said. */
+  /** Stamps whose codes are in the email, by id; by default those of the piece. */
   stamps: z.array(z.string().max(80)).min(1).max(8).optional(),
   /** The output of which each person's file is attached. */
   attach: z.string().max(40).optional(),
@@ -58,8 +58,8 @@ const said = (parts: readonly Part[], values: Values): string =>
   parts.map((p) => (p.kind === 'text' ? p.text : (values[p.column] ?? '').trim())).join('');
 
 /**
- * What a mail says for a record: its subject in one line, its paragraphs without those that are
- * blank for this record.
+ * The contents of an email for a record: its subject in one line, and its paragraphs without those
+ * that are blank.
  */
 export function mailWords(
   mail: Pick<Mail, 'subject' | 'body'>,
@@ -74,7 +74,7 @@ export function mailWords(
   };
 }
 
-/** A picture of a code that stands in a mail, in px of the screen. */
+/** A picture of a code in an email, in CSS px. */
 export interface MailPicture {
   /** Address of the picture, such as `cid:…`. */
   src: string;
@@ -101,7 +101,7 @@ export function mailHtml(
   codes: Mail['codes'],
 ): string {
   const words = paragraphs.map((p) => `<p style="margin:0 0 16px">${asHtml(p)}</p>`);
-  // on white also where a reader turns its pages dark
+  // on white, also if the mail program turns pages dark
   const images = pictures.map(
     ({ src, alt, width, height }) =>
       `<p style="margin:0 0 16px"><img src="${escapedHtml(src)}" alt="${escapedHtml(alt)}" width="${width}" height="${height}" style="display:block;border:0;background:#ffffff;padding:12px"></p>`,

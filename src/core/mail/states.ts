@@ -1,4 +1,4 @@
-/** How a mail stands. `unsure`: it was handed over, and nobody can know whether it was taken. */
+/** The state of an email. `unsure`: it was sent, and nobody can know whether it was accepted. */
 export const mailStates = [
   'waiting',
   'handing',

@@ -1,7 +1,7 @@
 import { EncodeError } from '../symbology/types';
 
 /**
- * Signs that may stand in an address as they are (RFC 3986: unreserved and reserved ones, and the
+ * Characters that may be in an address as they are (RFC 3986: unreserved and reserved ones, and the
  * percent sign of a pair).
  */
 const allowed = /[A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=%]/;
@@ -12,11 +12,11 @@ const fault = (message: string, mend: string, position?: number): EncodeError =>
   new EncodeError('character', message, { mend, position });
 
 /**
- * An address as it may be sent: spaces and letters beyond ASCII encoded, in the host by its own
- * rules (RFC 3986, 3492). What is encoded already stays. A text without a scheme comes back as it
- * is.
- * @throws EncodeError for a percent sign that begins no pair, a control character, or a host that
- *    is none
+ * An address in the form to be sent: spaces and letters beyond ASCII encoded, in the host by its
+ * own rules (RFC 3986, 3492). What is encoded already stays. A text without a scheme is returned as
+ * it is.
+ * @throws EncodeError for a percent sign that begins no pair, a control character, or an invalid
+ *   host
  */
 export function writtenAddress(text: string): string {
   const [scheme] = /^[a-z][a-z0-9+.-]*:/i.exec(text) ?? [];

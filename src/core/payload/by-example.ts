@@ -7,7 +7,7 @@ import { dateForms, readDate, writeDate } from '../records/dates';
 export interface Proposal {
   parts: Part[];
   spaces: Spaces;
-  /** Columns found in the sample, in their order, each with what is written there. */
+  /** Columns found in the sample, in their order, each with its text there. */
   found: Found[];
   /**
    * Stretches of what stays fixed that are probably a column's value in another form: to be marked
@@ -19,9 +19,9 @@ export interface Proposal {
 export interface Found {
   column: string;
   written: string;
-  /** Where in the parts its column is. */
+  /** The position of its column in the parts. */
   part: number;
-  /** Other columns with the same value in this record: which one is meant, only a person knows. */
+  /** Other columns with the same value in this record: only a person knows which one is meant. */
   also: string[];
 }
 
@@ -51,10 +51,9 @@ const mostLevels = 5;
 const mostPlaces = 200;
 
 /**
- * Works out how a pasted sample is made of columns: every value of the record that stands in it, as
- * it is or encoded for its place, becomes that column; longer values win over shorter ones that lie
- * within them.
- * @param asAddress values are encoded for where they land
+ * Finds how a pasted sample is made of columns: every value of the record in it, as it is or
+ * encoded, becomes that column. Longer values win over shorter ones inside them.
+ * @param asAddress values are encoded for their position
  */
 export function proposeParts(
   sample: string,
@@ -108,7 +107,7 @@ export function proposeParts(
 /** A place at which a value is written, but inside a longer word or as one character. */
 type Inside = Pick<Match, 'from' | 'to' | 'column'>;
 
-/** Where a value would land at a place of the sample, worked out once for each place. */
+/** The encoding at each position of the sample, calculated once. */
 function landingsIn(sample: string, asAddress: boolean): (at: number) => Landing {
   const known = new Map<number, Landing>();
   return (at) => {
@@ -176,7 +175,7 @@ function escapeRound(
           : from === place
     )
       return found;
-    // what comes after an escape is not a part of it
+    // the text after an escape is not a part of it
     if (end <= place) from = end - 1;
   }
   return undefined;
@@ -269,8 +268,8 @@ function otherForms(
 }
 
 /**
- * A short value counts only where it is not the inside of a longer word or number. An escape beside
- * it is the character that it stands for: the D of %3D belongs to no word.
+ * A short value counts only if it is not inside a longer word or number. An escape next to it
+ * counts as its character: the D of %3D is not a letter of a word.
  */
 function wholeWord(
   sample: string,
@@ -285,7 +284,7 @@ function wholeWord(
   return !isOfWord(before) && !isOfWord(after);
 }
 
-/** Whether a character, or what an escape stands for, is a part of a word. */
+/** Whether a character, or the character of an escape, is a part of a word. */
 function isOfWord(sign: string | undefined): boolean {
   if (sign === undefined) return false;
   if (sign.length < 3) return /[\p{L}\p{N}]/u.test(sign);
@@ -294,10 +293,7 @@ function isOfWord(sign: string | undefined): boolean {
   return code >= 0x80 || /[A-Za-z0-9]/.test(String.fromCharCode(code));
 }
 
-/**
- * A proposal with one more part pointed at: where the text stands in its fixed words, the column
- * takes its place.
- */
+/** A proposal with one more part marked: the column replaces the text in the fixed words. */
 export function markPart(proposal: Proposal, text: string, column: string): Proposal {
   const at = proposal.parts.findIndex((part) => part.kind === 'text' && part.text.includes(text));
   const part = proposal.parts[at];

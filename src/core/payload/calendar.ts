@@ -1,7 +1,7 @@
 import { EncodeError } from '../symbology/types';
 import { readDate } from '../records/dates';
 
-/** How dates with slashes are written, where a person has said so. */
+/** The order of day and month in dates with slashes, if a person has chosen it. */
 export type DateOrder = 'day' | 'month' | undefined;
 
 /** No date is longer, in characters. */
@@ -16,14 +16,14 @@ interface Written {
   time?: { hour: number; minute: number; second: number; offset: number | undefined };
 }
 
-/** @throws EncodeError where a text is no date for certain */
+/** @throws EncodeError if a text is not a certain date */
 function readWritten(text: string, first: DateOrder): Written {
   const typed = text.trim();
   const parts = typed.length > longest ? null : form.exec(typed);
   const compact = /^(\d{4})(\d\d)(\d\d)$/.exec(parts?.[1] ?? '');
   const written = compact ? `${compact[1]}-${compact[2]}-${compact[3]}` : (parts?.[1] ?? '');
   const uncertain = first === undefined && /^\d\d?[/ -]\d\d?[/ -]\d{4}$/.test(written);
-  // what stands behind a day, as in “2026-11-23 to 25”, is not left out without a word
+  // text after a day, as in “2026-11-23 to 25”, is not dropped without a word
   const more = /^\d{4}-/.test(written) && !/^\d{4}-\d\d?-\d\d?$/.test(written);
   const day = uncertain || more ? undefined : readDate(written, first ?? 'day');
   const hour = hourOf(parts?.[2], parts?.[5]);
@@ -44,17 +44,17 @@ function readWritten(text: string, first: DateOrder): Written {
 }
 
 /**
- * The day of a date as it is written, YYYYMMDD, whatever time of day stands behind it.
+ * The day of a date, YYYYMMDD, whatever time of day follows it.
  * @throws EncodeError in words
  */
 export const calendarDay = (text: string, first: DateOrder): string =>
   readWritten(text, first).day.map(two).join('');
 
 /**
- * A date, or a date and time, in the basic form of ISO 8601 (RFC 5545, 3.3.4 and 3.3.5). Dates that
- * may be read in two ways are refused, unless it is said which comes first.
- * @param zone IANA name of the time zone in which it is meant; then, and where the text itself has
- *    an offset, the time is given in UTC. Without either it is the local time of who reads it
+ * A date, or a date and time, in the basic form of ISO 8601 (RFC 5545, 3.3.4 and 3.3.5). Ambiguous
+ * dates are refused, unless the order is given.
+ * @param zone IANA name of its time zone; with it, or with an offset in the text, the time is given
+ *   in UTC. Without either it is the reader's local time
  * @throws EncodeError in words
  */
 export function calendarTime(text: string, first: DateOrder, zone = ''): string {

@@ -1,4 +1,4 @@
-/** What keeps an address from opening on a stranger's phone, as far as the address itself tells. */
+/** Why an address would not open on a stranger's phone, as far as the address itself shows. */
 export interface DoorTrouble {
   kind: 'no-scheme' | 'unreadable' | 'this-machine' | 'private' | 'reserved';
   message: string;
@@ -79,7 +79,7 @@ export function doorTrouble(address: string): DoorTrouble | undefined {
   return undefined;
 }
 
-/** Host of an address, or the beginning of what is none. */
+/** Host of an address, or the beginning of an invalid one. */
 export function hostOf(address: string): string {
   try {
     return new URL(address).host || address.slice(0, 40);

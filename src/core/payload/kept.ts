@@ -2,7 +2,7 @@ import * as z from 'zod';
 import type { Column } from '../records/columns';
 import { lookSchema, stampSchema, type Part, type Stamp } from './stamp';
 
-/** What a stamp says, kept for other lists: its columns go by their names. */
+/** The content of a stamp, saved for other lists: its columns by name. */
 export const keptContentSchema = z.object({
   does: stampSchema.shape.does,
   parts: stampSchema.shape.parts,

@@ -44,9 +44,9 @@ const plain = (heading: string): string =>
     .trim();
 
 /**
- * The fields of a purpose that are still empty, filled by the columns whose headings mean them. Two
- * columns that mean the same are left to a person.
- * @returns fields by their names; those that were said before stay
+ * Fills the empty fields of a purpose with the columns whose headings mean them. If two columns
+ * mean the same, a person decides.
+ * @returns fields by name; filled ones stay
  */
 export function matchedFields(
   stamp: Pick<Stamp, 'fields'>,
@@ -63,7 +63,7 @@ export function matchedFields(
   for (const { id, choices } of purposeOf(does).fields) {
     const meant = known[id];
     if (!meant || choices || (fields[id]?.length ?? 0) > 0) continue;
-    // what is secret is put into a code by a person only
+    // only a person puts a secret into a code
     const fitting = columns.filter(
       (c) => !used.has(c.id) && !isSecret(c, columns) && meant.test(plain(c.name)),
     );

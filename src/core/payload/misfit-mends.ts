@@ -14,7 +14,7 @@ const digits: WorkedStep = { kind: 'digits' };
 const without = (find: string): WorkedStep => ({ kind: 'replace', find, by: '' });
 const zeros = (to: number): WorkedStep => ({ kind: 'fill', to, with: '0', at: 'front' });
 
-/** What may be done to values so that more of them fit; the shorter ones first. */
+/** Changes of values so that more of them fit; the shorter ones first. */
 function candidates(longest: number): WorkedStep[][] {
   const even = longest + (longest % 2);
   const fills = [...new Set([even, 8, 12, 13, 14])]
@@ -35,7 +35,7 @@ function candidates(longest: number): WorkedStep[][] {
   ];
 }
 
-/** Values at most by which it is found out which mend helps; of the best all values are mended. */
+/** The number of values by which the fixes are compared; the best is tried on all. */
 const sampled = 300;
 
 const around = { position: 0, secret: () => '', address: () => '', lookup: () => '' };
@@ -43,12 +43,11 @@ const mended = (text: string, steps: WorkedStep[]): string =>
   workOut({ source: joined([{ kind: 'column', column: 'v' }]), steps }, { v: text }, '', around);
 
 /**
- * What mends values that a symbology cannot say; asked for several symbologies, each value is
- * mended once.
+ * Fixes for values that a code type cannot carry; for several code types each value is fixed once.
  *
- * @returns for a symbology and its options, the least that helps, as steps of a worked column;
- *    undefined when nothing does. Steps that would make two different values the same are never
- *    proposed.
+ * @returns for a code type and its options, the smallest fix that helps, as steps of a worked
+ *   column; undefined if none does. Steps that would make two different values equal are never
+ *   proposed.
  */
 export function mendsFor(
   values: readonly string[],

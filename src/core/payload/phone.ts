@@ -7,8 +7,8 @@ import {
 import { EncodeError } from '../symbology/types';
 
 /**
- * What numbers without a country are taken for: of that country (ISO 3166), or as they stand, for
- * those who dial inside it.
+ * How to read numbers without a country: as numbers of that country (ISO 3166), or as they are, for
+ * dialling inside it.
  */
 export type DialFrom = '' | 'as-written' | CountryCode;
 
@@ -30,10 +30,9 @@ const extension = /(?:;ext=|[\s,]*\b(?:extension|extn|ext|x)\.?\s*|\s*#\s*)(\d{1
 const withCountry = 'Write digits, with + and the country before them.';
 
 /**
- * A telephone number as RFC 3966 wants it: a plus sign and digits. What cannot be told for certain
- * is refused with what would mend it, never guessed: an extension, letters, a bracketed 0 after the
- * country, no country.
- * @param from what numbers without a country are taken for
+ * A telephone number in the form of RFC 3966: a plus sign and digits. An uncertain one is refused
+ * with its fix, never guessed: an extension, letters, a bracketed 0 after the country, no country.
+ * @param from how to read numbers without a country
  * @throws EncodeError
  */
 export function phoneNumber(text: string, from: string = ''): string {

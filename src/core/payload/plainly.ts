@@ -1,6 +1,6 @@
 import { addressPurpose, purposeOf } from './purposes';
 
-/** How the payload of each purpose begins, in the open format behind it. */
+/** The beginning of the payload of each purpose, in its open format. */
 const beginnings: readonly (readonly [does: string, begins: RegExp])[] = [
   [addressPurpose, /^(https?:\/\/|www\.)\S/i],
   ['mail', /^mailto:/i],
@@ -14,8 +14,8 @@ const beginnings: readonly (readonly [does: string, begins: RegExp])[] = [
 ];
 
 /**
- * The purpose that a content is plainly of, where that is another than the one it was given to: a
- * web address in a stamp that only shows text, say. Undefined where nothing speaks against it.
+ * The purpose that a content clearly belongs to, if it is not the stamp's own: for example a web
+ * address in a stamp that only shows text. Undefined if there is no conflict.
  * @param does the stamp's purpose; only one whose content is used as it is can hold another's
  */
 export function plainlyOf(content: string, does: string): string | undefined {

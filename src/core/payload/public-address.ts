@@ -9,6 +9,6 @@ export function isPublicAddress(ip: string): boolean {
   // an IPv4 address written as IPv6 is that one
   const address = ipaddr.process(ip);
   if (address.range() !== 'unicast') return false;
-  // IPv6 gives out 2000::/3 only (RFC 4291); what lies outside leads to IPv4 addresses in old forms
+  // IPv6 gives out 2000::/3 only (RFC 4291); other addresses lead to IPv4 in old forms
   return address.kind() === 'ipv4' || /^[23][\da-f]{3}:/i.test(address.toString());
 }

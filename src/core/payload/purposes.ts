@@ -16,28 +16,27 @@ export interface Purpose {
   does: string;
   /** What happens when it is scanned, as a person sees it. */
   phone: string;
-  /** The open format behind it, named for those who ask. */
+  /** Its open format, as small print. */
   format: string;
-  /** What it is made of; one field `content` for purposes that are one run of text. */
+  /** Its fields; one field `content` for purposes with one run of text. */
   fields: readonly Field[];
   /** Its content is an address, which is opened. */
   opens?: true;
-  /** A link of ours may stand for what it opens. */
+  /** A short link may replace its target. */
   byLink?: true;
-  /** Its content stands in the code as it is. */
+  /** Its content is in the code as it is. */
   asItIs?: true;
   /** Its payload may be GS1 element strings, which not every symbology is understood to carry. */
   elements?: true;
-  /** A proof is put behind it, where the key of the list is at hand. */
+  /** A proof is added at the end, if the key of the list is available. */
   proves?: true;
-  /** The field that says which record it is, where that is what it says. */
+  /** The field that identifies the record, if there is one. */
   keyIn?: 'content' | 'signed' | 'who';
-  /** What must not lie open in its payload: what stands before it, and then it. */
+  /** The secret part of its payload: the text before it, and then the secret. */
   hides?: RegExp;
   /**
-   * The payload from the fields' texts, for the symbology that is to carry it. Fields that are
-   * blank are ''.
-   * @throws EncodeError in words, with what would mend it
+   * The payload from the fields' texts, for the code type that will carry it. Blank fields are ''.
+   * @throws EncodeError in words, with the fix
    */
   build(fields: Readonly<Record<string, string>>, symbology?: SymbologyId): string;
 }
@@ -51,7 +50,7 @@ export interface Field {
   further?: boolean;
   /** Every sign of it counts, spaces at its ends too. */
   exact?: boolean;
-  /** What may stand in it instead of words, offered as a choice. */
+  /** Fixed choices instead of text. */
   choices?: readonly { value: string; label: string }[];
 }
 
@@ -65,7 +64,7 @@ const percent = (text: string): string =>
 const escaped = (text: string): string => text.replace(/[\\;,]/g, '\\$&').replace(/\r?\n/g, '\\n');
 
 /**
- * The same for a value that has no parts in vCard 4.0, where a semicolon stands as it is (TEXT-CHAR
+ * The same for a value without parts in vCard 4.0, in which a semicolon is not escaped (TEXT-CHAR
  * of RFC 6350).
  */
 const escapedWhole = (text: string): string => escaped(text).replaceAll('\\;', ';');
@@ -127,7 +126,7 @@ const isDay = (time: string): boolean => time.length === 8;
 const dateOrder = ({ dates }: Readonly<Record<string, string>>): DateOrder =>
   dates === 'day' || dates === 'month' ? dates : undefined;
 
-/** iCalendar (RFC 5545). Times without a zone are those of the place where the event is. */
+/** iCalendar (RFC 5545). Times without a zone are those at the place of the event. */
 function event(f: Readonly<Record<string, string>>): string {
   const first = dateOrder(f);
   const start = calendarTime(f.start!, first, f.zone);
@@ -459,7 +458,7 @@ export const purposes: readonly Purpose[] = [
     proves: true,
     keyIn: 'signed',
     hides: /([?&]proof=)[^&#]*/,
-    // the proof itself is added where the list's key is at hand
+    // the proof itself is added where the list's key is available
     build: (f) => writtenAddress(f.content!),
   },
   {

@@ -10,7 +10,7 @@ export const saysSecret = (stamp: Stamp, columns: readonly Column[]): boolean =>
   Boolean(stamp.fields?.password?.length) ||
   columnsOf(stamp).some((id) => columns.some((c) => c.id === id && isSecret(c, columns)));
 
-/** A stamp for those who may not see what it keeps: the password of a network as a sealed value. */
+/** A stamp for people who may not see its secrets: the password of a network as a sealed value. */
 export const withoutPassword = (stamp: Stamp): Stamp =>
   stamp.fields?.password?.some((part) => part.kind === 'text')
     ? {
@@ -24,19 +24,15 @@ export const withoutPassword = (stamp: Stamp): Stamp =>
       }
     : stamp;
 
-/**
- * A stamp whose secret is not printed as text beside its bars, unless the look says that it shall
- * be.
- */
+/** A stamp whose secret is not printed as text next to its bars, unless the look asks for it. */
 export const withoutSecretText = (stamp: Stamp, columns: readonly Column[]): Stamp =>
   symbologies[stamp.symbology].linear && stamp.look.hri === undefined && saysSecret(stamp, columns)
     ? { ...stamp, look: { ...stamp.look, hri: 'none' } }
     : stamp;
 
 /**
- * A payload with its secrets masked: the values of secret columns as they are or as they stand in
- * an address, the proof behind an address, and the password of a network. Columns in `revealed` are
- * left as they are.
+ * A payload with its secrets masked: the values of secret columns, plain or encoded, the proof at
+ * the end of an address, and the password of a network. Columns in `revealed` are not masked.
  */
 export function maskPayload(
   payload: string,

@@ -67,7 +67,7 @@ export const lookSchema = z.object({
   distanceMm: z.number().min(50).max(20_000).optional(),
 });
 
-/** What turns a record into a code: what it says, in which symbology, how it looks. */
+/** Turns a record into a code: its content, its code type, its look. */
 export const stampSchema = z.object({
   id: z.string(),
   name: z.string().min(1).max(80),
@@ -81,7 +81,7 @@ export const stampSchema = z.object({
   spaces: z.enum(['percent', 'plus']).optional(),
   /** Key for proofs of genuineness. */
   proofKey: proofKeySchema.optional(),
-  /** By which its proofs are checked; by whoever holds the key where nothing is said. */
+  /** The kind of its proofs; by default checked by the owner of the key. */
   proofKind: z.enum(proofKinds).optional(),
   symbology: z.enum(symbologyIds),
   level: z.enum(qrLevels),
@@ -121,7 +121,7 @@ export function nextStamp(stamps: readonly Stamp[], columns: readonly Column[]):
   return { ...(stamps[0] ?? firstStamp(columns)), id: `stamp-${number}`, name: `Stamp ${number}` };
 }
 
-/** The form of what a stamp's codes say, for whoever takes them apart. */
+/** The form of what a stamp's codes say, for taking them apart. */
 export function formOf({ parts, spaces, does }: Stamp) {
   const { opens, proves } = purposeOf(does);
   return { parts, spaces, opens, proves };
@@ -192,8 +192,7 @@ export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({
 });
 
 /**
- * The symbology in which a product with its identifiers is understood, where that of the stamp is
- * not one.
+ * A code type in which a product with its identifiers is understood, if the stamp's is not one.
  */
 const carrierFor = (stamp: Stamp, payload: string): SymbologyId | undefined =>
   purposeOf(stamp.does).elements && payload.startsWith('(')

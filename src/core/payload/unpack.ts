@@ -62,9 +62,9 @@ function lastDay(day: string): string {
 }
 
 /**
- * Takes a payload apart by the open format it is written in; text that is in none has no fields.
- * @param elements whether the code says of itself that it holds GS1 elements; without that they are
- *    text to every scanner
+ * Takes a payload apart by its open format; text in no format has no fields.
+ * @param elements whether the code declares GS1 elements; without that they are text to every
+ *   scanner
  */
 export function unpack(payload: string, elements = false): Unpacked {
   const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(payload)?.[1]!.toLowerCase();
@@ -163,7 +163,7 @@ function gs1Elements(payload: string): Gs1Element[] | undefined {
   }
 }
 
-/** Fields of a `WIFI:` text; a backslash keeps the sign behind it from ending a field. */
+/** Fields of a `WIFI:` text; a backslash escapes the character after it. */
 function wifiFields(text: string) {
   const names: Record<string, string> = {
     S: 'network',

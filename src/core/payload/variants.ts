@@ -51,7 +51,7 @@ function alike(
         },
       ];
     } catch (error) {
-      // one that cannot say this payload is no variant of it
+      // a code type that cannot carry this payload is not a variant
       if (error instanceof EncodeError) return [];
       throw error;
     }
@@ -59,7 +59,7 @@ function alike(
 }
 
 /**
- * The four levels of error correction on one payload; none where the symbology has no levels or too
+ * The four levels of error correction on one payload; none if the code type has no levels or too
  * little room.
  */
 export function levelVariants(stamp: Stamp, payload: string, equal: Equal): Variant[] {

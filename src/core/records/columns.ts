@@ -4,7 +4,7 @@ import { checkDigitFits } from '../base/check-digit';
 import { beginningOf } from './beginnings';
 import { sourcesOf, workedSchema } from './worked';
 
-/** What a column is for. The key tells records apart; the name is what people call them by. */
+/** The role of a column. The key identifies records; the title is what people call them. */
 export const columnRoles = [
   'key',
   'name',
@@ -34,9 +34,9 @@ export const columnSchema = z.object({
   role: z.enum(columnRoles),
   /** How it is worked out from others; such a column cannot be typed over. */
   worked: workedSchema.optional(),
-  /** Not shown and not weighed; kept for what is made from it. */
+  /** Not shown and not checked; kept for what is made from it. */
   hidden: z.boolean().optional(),
-  /** Heading in the source, where the column was given another name here. */
+  /** Heading in the source, if the column has another name here. */
   source: z.string().optional(),
   /**
    * Masked on the screen, never printed beside the code, left out of exports, unless asked.
@@ -119,8 +119,8 @@ export function suggestRoles(
 }
 
 /**
- * How well a column's values would do as titles: words of a readable length, unlike one another; 0
- * for what has no words.
+ * How well the values of a column would do as titles: words of a readable length, different from
+ * one another; 0 if there are no words.
  */
 function tellingOf(values: readonly string[], distinct: number): number {
   if (values.length === 0) return 0;
@@ -138,9 +138,8 @@ function mostTelling(columns: readonly { c: number; telling: number }[]): number
 }
 
 /**
- * Whether a column holds what must not lie open: values nobody can guess, proofs, what was said to
- * be secret, and what is worked out from any of these. What was said of the column itself goes
- * before all that.
+ * Whether a column is secret: random values, proofs, what a person marked as secret, and everything
+ * calculated from these. The person's choice for the column itself goes before all that.
  */
 export function isSecret(
   column: Column,
@@ -171,22 +170,22 @@ function pick(
   return at < 0 ? undefined : at;
 }
 
-/** The column that tells records apart: the key, or a product number where there is no other. */
+/** The column that identifies records: the key, or a product number if there is no key. */
 export const keyColumn = (columns: readonly Column[]): Column | undefined =>
   columns.find((c) => c.role === 'key') ?? columns.find((c) => c.role === 'product');
 export const nameColumn = (columns: readonly Column[]): Column | undefined =>
   columns.find((c) => c.role === 'name');
 
 /**
- * The column by which a record is called wherever it is read: its name, else its key, else its
- * first; never a secret one.
+ * The column that names a record on screen: its title, else its key, else its first; never a secret
+ * one.
  */
 export const titleColumn = (columns: readonly Column[]): Column | undefined =>
   [nameColumn(columns), keyColumn(columns), ...columns].find(
     (c): c is Column => c !== undefined && !isSecret(c, columns),
   );
 
-/** The key, where it may be read. */
+/** The key, if it is not secret. */
 export function openKeyColumn(columns: readonly Column[]): Column | undefined {
   const key = keyColumn(columns);
   return key && !isSecret(key, columns) ? key : undefined;

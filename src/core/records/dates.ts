@@ -1,6 +1,9 @@
-/** Dates as people and spreadsheets write them: read where that is certain, and written anew. */
+/**
+ * Dates as people and spreadsheets write them: read if that is certain, and written in another
+ * format.
+ */
 
-/** The ways in which a date is written, each by what it makes of one day. */
+/** Date formats, each as a function of one day. */
 export const dateForms = [
   '2026-11-23',
   '23.11.2026',
@@ -12,10 +15,7 @@ export const dateForms = [
 
 const months = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
 
-/**
- * A date out of the ways in which people and spreadsheets write it; undefined where it cannot be
- * told for certain.
- */
+/** Reads a date in the formats of people and spreadsheets; undefined if it is ambiguous. */
 export function readDate(
   text: string,
   first: 'day' | 'month',

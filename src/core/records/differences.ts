@@ -3,8 +3,8 @@ import { counted } from '../base/words';
 import type { Values } from './columns';
 
 /**
- * A record as it is kept: its values, and for cells changed by hand what the source had said when
- * it was last read.
+ * A record as it is stored: its values, and for cells changed by hand the source's value at the
+ * last reading.
  */
 export interface KeptRecord {
   id: number;
@@ -147,9 +147,8 @@ export interface ReformedKeys {
 }
 
 /**
- * Whether what looks like records gone and others come is the same records with their keys in
- * another form. Undefined where it is not, or where keys in the plainer form could be taken for one
- * another.
+ * Whether removed and added records are really the same ones with their keys in another form.
+ * Undefined if not, or if keys in the plainer form could be confused.
  */
 export function reformedKeys(
   kept: readonly string[],

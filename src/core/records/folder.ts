@@ -12,7 +12,7 @@ export interface FolderFile {
 /**
  * A folder of files as rows: one record per file with its title and its address. Hidden files are
  * left out.
- * @param base address under which the folder can be reached; without it there is no address
+ * @param base web address of the folder; without it there is no address
  */
 export function folderRows(files: readonly FolderFile[], base: string): string[][] {
   const shown = files

@@ -39,8 +39,8 @@ const fromCyrillicAndGreek: Readonly<Record<string, string>> = {
 }; // prettier-ignore
 
 /**
- * Whether Latin letters and look-alikes of another script stand in one value, as happens when one
- * letter was typed on another keyboard.
+ * Whether one value mixes Latin letters and look-alikes of another script, as when one letter was
+ * typed on another keyboard.
  */
 export const mixesScripts = (value: string): boolean =>
   /[A-Za-z0-9]/.test(value) &&

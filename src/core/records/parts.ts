@@ -8,7 +8,7 @@ export const partSchema = z.discriminatedUnion('kind', [
 ]);
 export type Part = z.infer<typeof partSchema>;
 
-/** What a run of fixed text and columns comes to for a record. */
+/** The text that a content (fixed text and columns) gives for a record. */
 export interface Said {
   text: string;
   /** Columns in it that are blank. */
@@ -16,10 +16,7 @@ export interface Said {
   any: boolean;
 }
 
-/**
- * A run of fixed text and columns for a record. In an address, values are encoded for where they
- * land.
- */
+/** The content of a record. In an address, values are encoded for their position. */
 export function saidOf(
   parts: readonly Part[],
   values: Readonly<Record<string, string>>,

@@ -5,7 +5,7 @@ import type { Doubts } from './reading';
 import { stepTroubles } from './worked';
 import { holdsInvisible, latinised, mixesScripts, withoutInvisible } from './look-alikes';
 
-/** Everything that can be wrong with a value, in the order in which it is told. */
+/** All kinds of problems of a value, in the order in which they are shown. */
 export const problemKinds = [
   'blank',
   'repeat',
@@ -29,8 +29,8 @@ export const problemKinds = [
 export type ProblemKind = (typeof problemKinds)[number];
 
 /**
- * How a kind of problem is called when it is counted, and what mending all of them does; no `mend`
- * where only a person can.
+ * The name of a kind of problem in counts, and what fixing all of them does; no `mend` if only a
+ * person can fix it.
  */
 export const problemWords: Record<
   ProblemKind,
@@ -116,11 +116,11 @@ export const problemWords: Record<
 
 export interface RecordProblem {
   kind: ProblemKind;
-  /** Column id; empty where the whole record is meant. */
+  /** Column id; empty if the whole record is meant. */
   column: string;
   /** In words, for the record's row. */
   text: string;
-  /** The value that would mend it. */
+  /** The value that would fix it. */
   mended?: string;
 }
 
@@ -133,7 +133,7 @@ export interface ListFacts {
   shapes: Readonly<Record<string, string>>;
   /** Worked columns that would give nearly every number of theirs a second check digit. */
   checked?: ReadonlySet<string>;
-  /** What was doubtful about its cells when they were read. */
+  /** Doubts about its cells from when they were read. */
   doubts?: Doubts;
   /** Place in the list, from 0; what a number in series follows. */
   position?: number;
@@ -178,8 +178,8 @@ export function commonShape(counts: ReadonlyMap<string, number>): string | undef
 }
 
 /**
- * What is wrong with a record's values, each with its mend where there is one. Of worked columns
- * only their steps are weighed: their sources are weighed themselves.
+ * The problems of a record's values, each with its fix if there is one. For worked columns only the
+ * steps are checked: their sources are checked themselves.
  */
 export function recordProblems(
   values: Values,
@@ -274,9 +274,9 @@ function productProblems(text: string, add: Add): void {
 }
 
 /**
- * Values that number repeats apart: the first keeps its own, the later ones get -2, -3 and so on,
- * never one that is taken.
- * @param taken what other records have; what is given here is put to it
+ * Numbers equal values: the first keeps its own, the later ones get -2, -3 and so on, never one
+ * that is taken.
+ * @param taken values of other records; the new ones are added to it
  */
 export function numberedApart(repeats: readonly string[], taken: Set<string>): string[] {
   let n = 1;

@@ -38,14 +38,14 @@ export const separators = {
 export type Separator = keyof typeof separators;
 export const separatorIds = Object.keys(separators) as [Separator, ...Separator[]];
 
-/** How a text file is to be read, where it was said and not found out. */
+/** How to read a text file, if a person chose it. */
 export const textReadingSchema = z.object({
   encoding: z.enum(encodingIds).optional(),
   separator: z.enum(separatorIds).optional(),
 });
 export type TextReading = z.infer<typeof textReadingSchema>;
 
-/** Which rows and columns of a sheet are brought in, and what is made of them first. */
+/** Which rows and columns of a sheet are brought in, and what is done to them first. */
 export const sheetChoicesSchema = z.object({
   /** Row of the headings among the filled rows, from 0; -1 when there are none. */
   headerRow: z.number().int().min(-1).max(50),
@@ -61,8 +61,8 @@ export const sheetChoicesSchema = z.object({
 export type SheetChoices = z.infer<typeof sheetChoicesSchema>;
 
 /**
- * What is doubtful about a cell although its text does not show it: known only while the file was
- * read, and kept with the record.
+ * A doubt about a cell that its text does not show: known only while the file is read, and stored
+ * with the record.
  */
 export type Doubt = 'rounded' | 'no-result';
 /**

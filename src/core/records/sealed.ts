@@ -1,14 +1,14 @@
 /**
- * A value that must not lie open stands, where it is not to be seen, as a token: of which record it
- * is, and a tag by which two states of it are told apart. The characters round it are private ones
- * of Unicode, which no list holds by chance.
+ * Where it must not be seen, a secret value is replaced by a token: its record, and a tag that
+ * tells two states of it apart. The characters around it are private ones of Unicode, which no list
+ * contains by chance.
  */
 const [opens, closes] = ['\ue010', '\ue011'];
 
 export const sealedValue = (record: number, tag: string): string =>
   `${opens}${record}.${tag}${closes}`;
 
-/** Among a record's values, where no column is: which record it is. */
+/** Among a record's values, in place of a column: the record's number. */
 export const tokenColumn = '';
 
 const token = new RegExp(`${opens}(\\d+)\\.[0-9a-z]*${closes}`, 'g');
@@ -25,6 +25,6 @@ export function sealedRecord(values: Iterable<string>): number | undefined {
 
 export const dots = '••••••';
 
-/** A text as it may be shown: what is sealed in it as dots. */
+/** A text for display: sealed parts as dots. */
 export const shown = (text: string): string =>
   text.includes(opens) ? text.replace(token, dots) : text;

@@ -20,7 +20,7 @@ export const workedSchema = z.object({
   steps: z.array(stepSchema).max(12),
 });
 export type Worked = z.infer<typeof workedSchema>;
-/** What working a value out needs besides the record. */
+/** What the calculation of a value needs beside the record. */
 export type WorkedContext = StepContext & BeginningContext;
 
 /** Letters and digits without those that look alike. */
@@ -39,7 +39,7 @@ export function workOut(
   return steps.reduce((text, step) => applyStep(step, text, context), value);
 }
 
-/** What goes wrong on the way of a value through its steps although every step gives a result. */
+/** Problems on a value's way through its steps, although every step gives a result. */
 export function stepTroubles(
   { source, steps }: Worked,
   values: Readonly<Record<string, string>>,
@@ -74,7 +74,7 @@ export function withWorked(
   columns: readonly { id: string; worked?: Worked }[],
   values: Readonly<Record<string, string>>,
   context: WorkedContext,
-  /** What columns held before they were blank, where that is kept elsewhere. */
+  /** Earlier values of columns before they became blank, if those are stored elsewhere. */
   once: Readonly<Record<string, string>> = {},
 ): Record<string, string> {
   const out = { ...values };
@@ -84,8 +84,8 @@ export function withWorked(
 }
 
 /**
- * Whether values of a column are made once for each record and kept, and so are no step-by-step
- * work.
+ * Whether values of a column are created once per record and kept, instead of being calculated by
+ * steps.
  */
 export const givenOnce = (source: WorkedSource): boolean => beginningOf(source).once === true;
 

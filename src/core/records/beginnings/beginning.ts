@@ -1,25 +1,25 @@
 import type * as z from 'zod';
 
-/** What an address of ours leads to: a link for anyone or for one person, a page, a picture. */
+/** What one of our addresses leads to: a link for anyone or for one person, a page, a picture. */
 export type AddressKind = 'anyone' | 'one' | 'page' | 'picture';
 
-/** What a beginning needs besides the record: its place in the list, and chance. */
+/** What a beginning needs beside the record: its position in the list, and random numbers. */
 export interface BeginningContext {
   /** From 0. */
   position: number;
-  /** A text of `length` characters that nobody can guess. */
+  /** A random text of `length` characters that nobody can guess. */
   secret(length: number): string;
   /**
-   * The address of a record's link, of its page, or of the picture of its code: with the code of
-   * the one that it had, on the base of today; else a new one.
-   * @param before what it was; blank where it is not known
+   * The address of a record's link, of its page, or of the picture of its code: with the code it
+   * had before, on the current base; else a new one.
+   * @param before its earlier value; blank if unknown
    */
   address(kind: AddressKind, before: string): string;
 }
 
 type Values = Readonly<Record<string, string>>;
 
-/** What is asked of a beginning in its small editor. */
+/** A question in the small editor of a beginning. */
 export type BeginningQuestion<S> =
   /** Columns and fixed text, put together. */
   | { as: 'parts'; of: keyof S & string }
@@ -36,21 +36,21 @@ export interface BeginningDefinition<S extends { kind: string }> {
   /** In the list of beginnings. */
   name: string;
   about: string;
-  /** As it begins; where it is missing, it comes about in another place and is not offered. */
+  /** The initial value; undefined if it is created elsewhere and is not offered. */
   start?(columns: readonly { id: string }[]): S;
   /**
-   * In the sentence, after “it is”: what stands before that which can be pointed at.
+   * In the sentence, after “it is”: the words before the part that can be selected.
    * @param stamps how many the list has
    */
   before?(source: S, stamps: number): string;
-  /** What can be pointed at, where it is neither parts nor a stamp. */
+  /** The selectable part, if it is neither a content nor a stamp. */
   words?(source: S, nameOf: (column: string) => string): string;
   asks?: BeginningQuestion<S>;
-  /** The value of a record, before any step. @param before what it was */
+  /** The value of a record, before any step. @param before its earlier value */
   work(source: S, values: Values, before: string, context: BeginningContext): string;
   /** Made once for each record and kept, and so no step-by-step work. */
   once?: true;
-  /** It is an address of ours. */
+  /** It is one of our addresses. */
   address?: true;
   /** It vouches for other values, and says nothing that could be weighed by itself. */
   vouches?: true;
@@ -58,13 +58,13 @@ export interface BeginningDefinition<S extends { kind: string }> {
   counted?: true;
   /** Columns that it is made from. */
   madeFrom?(source: S): string[];
-  /** Whether it must not lie open; where it is missing, as what it is made from. */
+  /** Whether it is secret; if undefined, as what it is made from. */
   secret?(source: S): boolean;
 }
 
 /**
- * A thing that a worked column can begin with.
- * @param definition with the schema of what is kept of it
+ * A beginning of a worked column.
+ * @param definition with the schema of its stored data
  */
 export const defineBeginning = <T extends z.ZodType<{ kind: string }>>(
   definition: BeginningDefinition<z.output<T>> & { schema: T },
@@ -73,7 +73,7 @@ export const defineBeginning = <T extends z.ZodType<{ kind: string }>>(
 /** Any beginning, known by its kind alone. */
 type Any = { kind: string };
 
-/** Tells the columns that begin with one thing from others. */
+/** Recognizes the columns that begin in one way. */
 export const beginsWith =
   (is: (source: Any) => boolean) =>
   (column: { worked?: { source: Any } }): boolean =>

@@ -1,6 +1,6 @@
 /**
- * What a worked column can begin with, one file for each. Schema, sentence, editor and the value
- * itself follow from the entry here; whoever asks for one kind asks its file.
+ * The beginnings of worked columns, one file for each. Schema, sentence, editor and value follow
+ * from the entry here; code that needs one kind asks its file.
  */
 import * as z from 'zod';
 import { join } from './join';
@@ -23,7 +23,7 @@ export { holdsUnguessable } from './secret';
 const beginnings = [join, series, secret, link, page, picture, proof] as const;
 type SchemasOf<T extends readonly { schema: unknown }[]> = { [I in keyof T]: T[I]['schema'] };
 
-/** Where a worked column begins. */
+/** How a worked column begins. */
 export const beginningSchema = z.discriminatedUnion(
   'kind',
   beginnings.map((beginning) => beginning.schema) as unknown as SchemasOf<typeof beginnings>,
@@ -44,11 +44,11 @@ export const beginningOf = ({
 }: Pick<WorkedSource, 'kind'>): BeginningDefinition<WorkedSource> =>
   beginningDefinitions.get(kind)!;
 
-/** Kinds whose values are addresses of ours. */
+/** Kinds whose values are our addresses. */
 export const addressKinds: readonly WorkedSource['kind'][] = [...beginningDefinitions]
   .filter(([, { address }]) => address)
   .map(([kind]) => kind);
 
-/** Whether a column holds addresses of ours: of one record each, on a base that can change. */
+/** Whether a column holds our addresses: of one record each, on a base that can change. */
 export const holdsAddresses = ({ worked }: { worked?: { source: WorkedSource } }): boolean =>
   worked !== undefined && beginningOf(worked.source).address === true;

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { columnsIn, type Part, partSchema, saidOf } from '../parts';
 import { beginsWith, defineBeginning } from './beginning';
 
-/** A short address of ours, which leads to what the parts come to: for anyone, or one person. */
+/** A short link of ours that leads to the content: for anyone, or for one person. */
 const schema = z.object({
   kind: z.literal('link'),
   for: z.enum(['anyone', 'one']),
@@ -11,7 +11,7 @@ const schema = z.object({
 });
 export type LinkSource = z.output<typeof schema>;
 
-/** A link of ours that leads to what a stamp or a column comes to. */
+/** A short link that leads to the content of a stamp or a column. */
 export const linkTo = (
   of: LinkSource['for'],
   { parts, spaces }: { parts: Part[]; spaces?: LinkSource['spaces'] },
@@ -19,7 +19,7 @@ export const linkTo = (
 
 export const isLink = (source: { kind: string } | undefined): source is LinkSource =>
   source?.kind === 'link';
-/** Whether a column holds links of ours. */
+/** Whether a column holds our links. */
 export const holdsLinks = beginsWith(isLink);
 
 export const link = defineBeginning({
@@ -43,6 +43,7 @@ export const link = defineBeginning({
   once: true,
   address: true,
   madeFrom: ({ parts }) => columnsIn(parts),
-  // one for one person opens what is theirs; one for anyone tells nothing of what it is made from
+  // a link for one person opens personal things; a link for anyone reveals nothing about what it is
+  // made from
   secret: (source) => source.for === 'one',
 });

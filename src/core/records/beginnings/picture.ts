@@ -6,7 +6,7 @@ const schema = z.object({ kind: z.literal('picture'), stamp: z.string().max(40) 
 
 type Picture = z.output<typeof schema>;
 
-/** Of which stamp a column holds the picture addresses; undefined where it holds others. */
+/** The stamp whose picture addresses a column holds; undefined if it holds none. */
 export const pictureStamp = (source: { kind: string } | undefined): string | undefined =>
   source?.kind === 'picture' ? (source as Picture).stamp : undefined;
 

@@ -15,5 +15,5 @@ export const secret = defineBeginning({
   secret: () => true,
 });
 
-/** Whether a column holds values that nobody can guess, and no two records the same. */
+/** Whether a column holds random values that nobody can guess, different for every record. */
 export const holdsUnguessable = beginsWith(({ kind }) => kind === 'secret');

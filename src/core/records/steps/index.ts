@@ -31,7 +31,7 @@ const steps = [
 ] as const;
 type SchemasOf<T extends readonly { schema: unknown }[]> = { [I in keyof T]: T[I]['schema'] };
 
-/** What is done to a value, one step after the other. */
+/** The steps of a worked column, one after the other. */
 export const stepSchema = z.discriminatedUnion(
   'kind',
   steps.map((step) => step.schema) as unknown as SchemasOf<typeof steps>,

@@ -3,8 +3,8 @@ import { refersTo } from '../../base/references';
 import { defineStep } from './step';
 
 /**
- * The value is looked for in a column of another list; what stands in a second column of that
- * record takes its place.
+ * Looks the value up in a column of another list; the value of a second column of that record
+ * replaces it.
  */
 export const lookup = defineStep({
   schema: refersTo(

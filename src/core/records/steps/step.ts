@@ -1,6 +1,6 @@
 import type * as z from 'zod';
 
-/** What a step needs besides the value. */
+/** What a step needs beside the value. */
 export interface StepContext {
   /**
    * What `give` holds in the first record of another list whose `by` is the value; blank when there
@@ -19,16 +19,16 @@ export interface LookedUp {
 /** What a step does to a value that it was not meant for. */
 export type StepTrouble =
   /**
-   * A check digit is put behind a number that has one; `certain` where its length leaves no other
+   * Adds a check digit to a number that has one already; `certain` if its length allows no other
    * reading.
    */
   | { kind: 'check-digit'; value: string; certain: boolean }
   /** A number in series has outgrown the places it is filled up to. */
   | { kind: 'beyond'; value: string; places: number };
 
-/** One thing that is said of a step in its small editor. */
+/** One field of a step in its small editor. */
 export type StepField<S> =
-  /** `blank` where it may be. */
+  /** `blank` if it may be blank. */
   | { as: 'text'; of: keyof S & string; label: string; blank?: true }
   | { as: 'sign'; of: keyof S & string; label: string }
   | { as: 'number'; of: keyof S & string; label: string; min: number; max: number }
@@ -36,7 +36,7 @@ export type StepField<S> =
   /** Another list, the column in it that is looked in, and the one that is taken. */
   | { as: 'other list'; list: keyof S & string; by: keyof S & string; give: keyof S & string };
 
-/** Everything about a kind of step but what it holds: how it reads, is said, and what it does. */
+/** Everything about a kind of step except its data: its schema, its words, and what it does. */
 export interface StepDefinition<S extends { kind: string }> {
   /** In the list of steps. */
   name: string;
@@ -45,26 +45,26 @@ export interface StepDefinition<S extends { kind: string }> {
   start: S;
   /** In the sentence, after “it is …,”. */
   words(step: S): string;
-  /** What its editor asks; where there is nothing, it shows `about`. */
+  /** The fields of its editor; if there are none, it shows `about`. */
   fields: readonly StepField<S>[];
-  /** What it makes of a value that is not blank. */
+  /** The result for a value that is not blank. */
   apply(step: S, value: string, context: StepContext): string;
-  /** What it puts where there is nothing; other steps leave a blank a blank. */
+  /** The result for a blank; other steps leave a blank as it is. */
   fills?(step: S): string;
-  /** What it reads in another list. */
+  /** The columns it reads in another list. */
   reads?(step: S): LookedUp;
-  /** It cannot be kept yet, since something is not said. */
+  /** It cannot be saved yet, since a field is missing. */
   unfinished?(step: S): boolean;
   /**
-   * What is wrong although it gives a result.
-   * @param series the value is a number in series
+   * A problem although there is a result.
+   * @param series the value is a serial number
    */
   trouble?(step: S, value: string, series: boolean): StepTrouble | undefined;
 }
 
 /**
  * A kind of step.
- * @param definition with the schema of what it holds
+ * @param definition with the schema of its data
  */
 export const defineStep = <T extends z.ZodType<{ kind: string }>>(
   definition: StepDefinition<z.output<T>> & { schema: T },

@@ -272,9 +272,7 @@ function VariantTable({
               .filter((wear) => curves[wear.id])
               .map((wear) => (
                 <tr key={wear.id}>
-                  <th scope="row">
-                    {wear.id === 'distance' ? wording.readsToAbout : wear.name}
-                  </th>
+                  <th scope="row">{wear.id === 'distance' ? wording.readsToAbout : wear.name}</th>
                   {variants.map((_, i) => (
                     <td key={i} className="number">
                       {i in curves[wear.id]! ? survivalWords(wear, curves[wear.id]![i]) : '…'}

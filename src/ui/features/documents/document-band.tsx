@@ -18,7 +18,7 @@ import { CodeInDocument, PictureChosen, PlaceSentence, WordsChosen } from './cho
 import { PageView, type MarkedWords } from './page-view';
 import { useDocument } from './use-document';
 import { documentBand as wording } from './words';
-import { filled, withParts } from '../../kit/with-parts';
+import { withParts } from '../../kit/with-parts';
 
 const Bench = styled.div`
   height: 100%;
@@ -277,7 +277,7 @@ function CodeOf({
   const drawn = useCode(stamp, values);
   useEffect(() => {
     if (!drawn) return;
-    const svg = filled(wording.svgXmlnsHttpWww, drawn.columns, drawn.rows, drawn.svg);
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${drawn.columns} ${drawn.rows}">${drawn.svg}</svg>`;
     onDrawn(`data:image/svg+xml,${encodeURIComponent(svg)}`);
     // the picture is all that it depends on
     // eslint-disable-next-line react-hooks/exhaustive-deps

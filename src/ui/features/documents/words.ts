@@ -87,7 +87,6 @@ export const documentBand = {
   theExample: 'the example',
   theSelectedRecord: 'the selected record',
   at: '{1} {2} at {3}%{4}',
-  svgXmlnsHttpWww: '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {1} {2}">{3}</svg>',
   aDeletedStamp: 'a deleted stamp',
   nothingFollowsTheRecord: ' nothing follows the record yet.',
   codeOf: 'code of {1}',

@@ -347,10 +347,10 @@ function exampleOf(base: string, method: string, path: string, of: Operation, li
   const lines = [
     filled(wording.curl, method === 'get' ? '' : `-X ${method.toUpperCase()} `, address),
   ];
-  if (of['x-needs']) lines.push(wording.hAuthorizationBearerHAND);
+  if (of['x-needs']) lines.push('-H "Authorization: Bearer $HAND_STAMP_API_KEY"');
   const type = Object.keys(of.requestBody?.content ?? {})[0];
   if (type === 'application/json') {
-    lines.push(wording.hContentTypeApplication);
+    lines.push('-H "Content-Type: application/json"');
     lines.push(
       `-d '${JSON.stringify(path.includes('/links') ? linkExample(method) : path.endsWith('/runs') ? { name: wording.monday } : { values: like.values })}'`,
     );

@@ -40,8 +40,6 @@ export const programsPage = {
   mayBeLeftOut: ', may be left out',
   exampleOf: 'Example of {1} {2}',
   curl: 'curl {1}"{2}"',
-  hAuthorizationBearerHAND: '-H "Authorization: Bearer $HAND_STAMP_API_KEY"',
-  hContentTypeApplication: '-H "Content-Type: application/json"',
   monday: 'Monday',
   describedForMachinesAt:
     'Described for machines at {1} (OpenAPI 3.1). Columns are named by their headings. Errors are problem details (RFC 9457), in words.',
