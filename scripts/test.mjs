@@ -196,6 +196,7 @@ try {
         'prettier',
         ['--check', '--log-level=warn', '--cache', '--cache-location=.next/prettier', '.'],
       ],
+      ['Spelling', 'cspell', ['lint', '--no-progress', '--quiet']],
       ['Boundaries', 'depcruise', ['src', 'demo', '--output-type', 'err']],
       ['What nobody uses', 'knip', ['--no-progress', '--exclude', 'types,duplicates']],
     ]);

@@ -32,7 +32,7 @@ interface Section extends GuideHit {
 }
 
 /** A heading as an anchor of an address: lower case, with hyphens. */
-export const anchorOf = (heading: string): string =>
+const anchorOf = (heading: string): string =>
   heading
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]+/gu, '-')
