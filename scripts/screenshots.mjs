@@ -32,6 +32,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.addInitScript(() => localStorage.setItem('hand-stamp first visit', 'seen'));
 const shot = async (name) => {
   // what is still coming says so with three dots at its end
   await page.waitForFunction(
@@ -134,7 +135,7 @@ try {
   await page.getByTitle('Send a test email to yourself').click();
   await page.getByLabel('Your email address').fill('coordinator@marrambay.example');
   await page.getByRole('button', { name: 'Send test email' }).click();
-  await page.getByText('1 mail sent').waitFor({ timeout: 60_000 });
+  await page.getByText('1 email sent').waitFor({ timeout: 60_000 });
   await page.frameLocator('iframe').getByText('Dear').waitFor();
   await shot('mail');
   await page.goto(`${url}/post-room`);
@@ -161,6 +162,7 @@ try {
   await page.keyboard.press('Escape');
   await page.goto(`${url}/code`);
   await page.getByText('correct, 31 characters').waitFor();
+  await page.getByRole('button', { name: 'usual settings' }).click();
   await page.getByTitle('Shapes').click();
   await page.getByRole('button', { name: 'pebble' }).first().click();
   await page.getByRole('button', { name: 'leaf' }).click();

@@ -6,30 +6,30 @@ import { formsOf } from './forms';
 export interface PartText {
   part: string;
   paragraphs: readonly string[];
-  /** Numbers of those that are no text, but where a link leads. */
+  /** Numbers of the parts that are link targets, not text. */
   leads?: readonly number[];
 }
 
 const wordLike = /[\p{L}\p{N}\p{M}]/u;
-/** Whether words stand by themselves and are not a part of others. */
+/** Whether words are separate, and not a part of longer ones. */
 function standsAlone(text: string, from: number, to: number): boolean {
   const before = from > 0 && wordLike.test(text[from - 1]!) && wordLike.test(text[from]!);
   const after = to < text.length && wordLike.test(text[to]!) && wordLike.test(text[to - 1]!);
   return !before && !after;
 }
 
-/** Every kind of space stands for every other. */
+/** All kinds of space count as equal. */
 const spaced = (text: string): string => text.replace(/[\s\u00a0\u202f]/g, ' ');
 
-/** Where words stand by themselves in a text, both with plain spaces. */
+/** Where words occur separately in a text, both with plain spaces. */
 function* placesOf(text: string, words: string): Generator<number> {
   for (let at = text.indexOf(words); at >= 0; at = text.indexOf(words, at + 1))
     if (standsAlone(text, at, at + words.length)) yield at;
 }
 
 /**
- * Whether a single word stands beside another with a capital, as “Marram” does in “Marram Bay”:
- * then it is hardly meant by itself.
+ * Whether a single word is next to another with a capital, as “Marram” is in “Marram Bay”: then it
+ * is hardly meant alone.
  */
 function isPartOfName(text: string, from: number, to: number): boolean {
   if (/\s/.test(text.slice(from, to)) || !/^\p{Lu}/u.test(text.slice(from, to))) return false;
@@ -38,7 +38,7 @@ function isPartOfName(text: string, from: number, to: number): boolean {
   );
 }
 
-/** A value as it is compared when it is asked for whom an example was written. */
+/** A value in the form in which it is compared when the record of an example is looked for. */
 const plainly = (text: string): string =>
   text
     .normalize('NFKC')
@@ -46,15 +46,15 @@ const plainly = (text: string): string =>
     .replace(/[^\p{L}\p{N}\p{M}]+/gu, ' ')
     .trim();
 
-/** More than these are no letter to one person. */
+/** A document with more than these is not a letter to one person. */
 const mostPlaces = 500;
 
 /** Longest value that is looked for, in words. */
 const mostWords = 8;
 
 /**
- * Weighs how many of a record's values stand in a document: by their length, the key twice, and
- * nothing for what hardly tells. Asked of all records of a list, so each word sequence of the
+ * Weighs how many of a record's values are in a document: by their length, the key twice, and
+ * nothing for very short ones. It runs for all records of a list, so each word sequence of the
  * document is put into a set once.
  */
 export function weigher(
@@ -86,9 +86,9 @@ interface Found extends Pick<DocumentPlace, 'part' | 'paragraph' | 'from' | 'to'
 }
 
 /**
- * Where the values of a record stand in a document. Of two that overlap the one that tells more is
- * taken: a value as it is before another form of it, and the longer words. Where several columns
- * say the same, a person is asked which is meant.
+ * Finds the values of a record in a document. Of two that overlap, the more telling one counts: a
+ * value as it is before another form of it, and longer words before shorter ones. If several
+ * columns have the same value, a person decides which is meant.
  */
 export function findPlaces(
   texts: readonly PartText[],
@@ -166,7 +166,7 @@ const spotOf = ({
 }: Pick<Found, 'part' | 'paragraph' | 'from' | 'to' | 'sure'>): string =>
   [paragraph, from, to, sure, part].join(' ');
 
-/** What has to be asked about a place: whether it is meant, or which of several columns is. */
+/** The question about a place: whether it is meant, or which of several columns is. */
 const askedOf = (
   sure: boolean,
   columns: readonly string[],

@@ -44,8 +44,7 @@ const grouped = (digits: string, between: string): string =>
   digits.replace(/\B(?=(\d{3})+$)/g, between);
 
 /**
- * Sign, digits and what stands behind the point of a number with or without separators; undefined
- * for anything else.
+ * Sign, digits and decimals of a number with or without separators; undefined for anything else.
  */
 function numberIn(text: string): { sign: string; digits: string; rest: string } | undefined {
   const [, sign = '', whole, rest] = wholeNumber.exec(text) ?? [];
@@ -91,7 +90,9 @@ export interface WrittenForm {
   sure: boolean;
 }
 
-/** The ways in which a value may stand in a document, the most telling first; each text once. */
+/**
+ * The forms in which a value may be written in a document, the most telling first; each text once.
+ */
 export function formsOf(value: string, role: ColumnRole): WrittenForm[] {
   const text = value.trim().replace(/\s+/g, ' ');
   if (text === '') return [];
@@ -100,14 +101,14 @@ export function formsOf(value: string, role: ColumnRole): WrittenForm[] {
     if (as !== '' && !forms.some((f) => f.text === as))
       forms.push({ text: as, ...(form ? { form } : {}), sure });
   };
-  // “12” or “Yes” stand in any document
+  // “12” or “Yes” are in any document
   const telling = text.length >= 4 || role === 'key' || role === 'name';
   add(text, undefined, telling);
   for (const first of ['day', 'month'] as const) {
     const date = readDate(text, first);
     if (!date) continue;
     for (const as of writtenDates) {
-      // the other order is only taken where the first one is none
+      // the other order is used only if the first one gives no date
       if (first === 'month' && readDate(text, 'day')) continue;
       add(writtenDate(date, as), { kind: 'date', as, first }, true);
     }

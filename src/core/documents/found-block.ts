@@ -5,32 +5,28 @@ import { between, type Tree } from './neighbours';
 import { checkRepeated } from './repeat-bounds';
 
 /**
- * Which of the example's paragraphs and pictures stand in a copy of it, by their numbers, in their
- * order.
+ * The paragraphs and pictures of the example that are in a copy of it, by their numbers, in order.
  */
 export interface Inside {
   paragraphs: readonly number[];
   pictures: readonly number[];
 }
 
-/**
- * What was walked, of whichever library its nodes are: all of them `N`, and the elements among them
- * `E`.
- */
+/** The walked tree, of whichever library: all nodes are `N`, and the elements among them `E`. */
 export interface WalkedTree<E> {
   paragraphs: readonly { node: E; text: string }[];
   pictures: readonly E[];
   rows: readonly WalkedRow<E>[];
 }
 
-/** Where something stands that comes once for each row. Found before anything moves. */
+/** Where a repeated part is. Found before anything moves. */
 export class FoundBlock<N, E extends N> {
   /** The example of it. */
   protected readonly nodes: readonly N[];
   /** More of the same. */
   protected readonly more: readonly N[];
   protected readonly of: Inside;
-  /** The row, and its cell that is the example, where it is filled cell by cell. */
+  /** The row, and its example cell, if it is filled cell by cell. */
   protected readonly cell: { row: WalkedRow<E>; example: E } | undefined;
 
   /**
@@ -76,8 +72,8 @@ export class FoundBlock<N, E extends N> {
   }
 
   /**
-   * @throws DocumentError where it can not be copied so often, or lies in something that was copied
-   * already
+   * @throws DocumentError if it cannot be copied so often, or is inside something that was copied
+   *   already
    */
   protected checkCopies(rows: number): void {
     if (!this.tree.parent(this.nodes[0]!))
@@ -89,7 +85,7 @@ export class FoundBlock<N, E extends N> {
   }
 
   /**
-   * Which cells of the row hold one each: the example, and all but those that only keep a distance.
+   * Which cells of the row hold one each: the example, and all but those that only separate others.
    */
   protected holding(isGap: (cell: E, example: E) => boolean): number[] {
     const { row, example } = this.cell!;

@@ -8,7 +8,7 @@ import type { Tree } from './neighbours';
 
 export type FillCopy = (copy: ParentNode, row: Values, number: number, inside: Inside) => void;
 
-/** What comes once for each row, in a page. */
+/** A part of a page that repeats for each row. */
 export class HtmlBlock extends FoundBlock<AnyNode, Element> {
   /** @throws DocumentError when the page has no such row, cell or lines */
   constructor(block: DocumentBlock, walked: HtmlWalked) {
@@ -77,7 +77,7 @@ const tree: Tree<AnyNode> = {
   isTableRow: (node) => isTag(node) && node.name === 'tr',
 };
 
-/** A copy in which no name stands that may stand once in a page. */
+/** A copy without ids, which may occur only once in a page. */
 function copyOf(node: AnyNode): AnyNode {
   const made = cloneNode(node, true);
   if (isTag(made))
@@ -86,7 +86,7 @@ function copyOf(node: AnyNode): AnyNode {
   return made;
 }
 
-/** A narrow cell without anything in it keeps others apart. */
+/** A narrow empty cell separates others. */
 function isGap(cell: Element, example: Element): boolean {
   const empty =
     DomUtils.textContent(cell).trim() === '' &&

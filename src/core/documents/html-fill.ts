@@ -21,7 +21,7 @@ import { codeKey, rowsOf } from './words';
 export interface HtmlCode {
   /** Address of its picture: `data:…`, or `cid:…` in a mail. */
   src: string;
-  /** What a scan does, for those who cannot see it. */
+  /** The alternative text of a code: what a scan does. */
   about: string;
 }
 type Edit = TextEdit<() => Element>;
@@ -32,7 +32,7 @@ const px = (mm: number): string => String(Math.round(mm * pxPerMm));
 export class HtmlMerge {
   private readonly root: Document;
 
-  /** @throws DocumentError when it is no page, or not the one that its places were marked in */
+  /** @throws DocumentError if it is not a page, or not the one in which its places were marked */
   constructor(
     bytes: Uint8Array,
     private readonly ground: DocumentGround,
@@ -41,8 +41,8 @@ export class HtmlMerge {
   }
 
   /**
-   * The page of one record. @param codes by {@link codeKey}; what is missing leaves what stands
-   * there in the example
+   * The page of one record. @param codes by {@link codeKey}; a missing one leaves the example's
+   * picture
    */
   fill(values: Values, codes: ReadonlyMap<string, HtmlCode>): Document {
     const root = cloneNode(this.root, true);
@@ -103,7 +103,7 @@ class Changes {
 function showInstead(picture: Element, { widthMm }: DocumentCode, { src, about }: HtmlCode): void {
   picture.attribs.src = src;
   picture.attribs.alt = about;
-  // where it said neither, it is as large as its place
+  // without either, it is as large as its place
   if (!picture.attribs.width && !/width/i.test(picture.attribs.style ?? ''))
     picture.attribs.width = px(widthMm);
 }
@@ -210,7 +210,7 @@ export const wordsOfHtml = (root: ParentNode): string =>
     .filter(Boolean)
     .join('\n\n');
 
-/** The body of a page, or all of it where it has none. */
+/** The body of a page, or all of it if it has none. */
 export function bodyOf(root: Document): ParentNode {
   return DomUtils.findOne((e) => e.name === 'body', root.children) ?? root;
 }
@@ -231,7 +231,7 @@ export function shownHtml(bytes: Uint8Array): string {
   const { paragraphs, pictures, rows } = walkHtml(root);
   const marker = (id: string) => new Element('span', { id });
   for (const element of DomUtils.getElementsByTagName('*', root))
-    // names of ours are given by us only
+    // our own ids are given only here
     if (element.attribs.id?.startsWith('hs-')) delete element.attribs.id;
   for (const [p, { node, pieces, leads, title }] of paragraphs.entries()) {
     if (leads || title) continue;

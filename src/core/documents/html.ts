@@ -16,7 +16,7 @@ import type { DocumentFacts, WalkedRow } from './docx';
 import { DocumentError } from './error';
 import { readable } from './links';
 
-/** All of a page stands in one part. */
+/** A page is a single part. */
 export const htmlPart = 'page.html';
 
 const mostBytes = 10 * 2 ** 20;
@@ -31,11 +31,11 @@ export interface HtmlPiece {
   from: number;
 }
 export interface HtmlParagraph {
-  /** The element that it stands in, with others or alone. */
+  /** Its element, with others or alone. */
   node: Element;
   text: string;
   pieces: HtmlPiece[];
-  /** No text that is seen, but where a link leads. */
+  /** Not visible text, but a link target. */
   leads?: true;
   /** The title of the page: seen on its tab, and not in it. */
   title?: true;
@@ -148,7 +148,7 @@ export function openHtml(bytes: Uint8Array): OpenHtml {
         const own = beside?.(src);
         if (own) return { tagName, attribs: { ...rest, src: own } };
         if (src !== '') left.elsewhere++;
-        // its place stays, so that it can be pointed at
+        // its place stays, so that it can be selected
         return { tagName, attribs: { ...rest, src: blankPicture } };
       },
     },
@@ -254,7 +254,7 @@ function textOf(bytes: Uint8Array): string {
 }
 
 /**
- * Styles without what is fetched, what runs in old programs, and what leaves its place on the page.
+ * Styles without anything that loads files, runs in old browsers, or leaves its place on the page.
  */
 export function cleanCss(css: string): string {
   let root;
@@ -283,11 +283,11 @@ export function cleanCss(css: string): string {
     )
       declaration.remove();
   });
-  // a rule may not end the element that it stands in
+  // a rule must not close its style element
   return root.toString().replace(/<\//g, '').trim();
 }
 
-/** White space counts as one space, as it is drawn, but where it is kept as it is. */
+/** White space counts as one space, as it is drawn, except where it is preserved. */
 function oneSpace(node: ParentNode, kept: boolean): void {
   for (const inside of node.children)
     if (isText(inside)) {
@@ -297,9 +297,8 @@ function oneSpace(node: ParentNode, kept: boolean): void {
 }
 
 /**
- * Paragraphs, pictures and table rows of a page, numbered in its order. A paragraph is what stands
- * in a line of text from one block to the next, or an empty block; behind all of them, where each
- * link leads.
+ * Paragraphs, pictures and table rows of a page, numbered in order. A paragraph is the text from
+ * one block to the next, or an empty block; after all of them the link targets.
  */
 export function walkHtml(root: ParentNode): HtmlWalked {
   const found: HtmlWalked = { paragraphs: [], pictures: [], rows: [] };
@@ -312,7 +311,7 @@ export function walkHtml(root: ParentNode): HtmlWalked {
     open = undefined;
   };
   const rowsOpen: HtmlWalked['rows'] = [];
-  /** The last paragraph stands in these rows, and in the cell of each that is open. */
+  /** The last paragraph is in these rows, and in the open cell of each. */
   const within = (rows: HtmlWalked['rows']) => {
     for (const row of rows) {
       row.paragraphs.push(found.paragraphs.length - 1);
@@ -389,10 +388,7 @@ export function walkHtml(root: ParentNode): HtmlWalked {
 
 const pxPerMm = 96 / 25.4;
 
-/**
- * Width and height of a picture as it stands in the page, in mm; of what says neither, those of a
- * code.
- */
+/** Width and height of a picture in the page, in mm; without either, those of a code. */
 function sizeOf(picture: Element): { widthMm: number; heightMm: number } {
   const said = (what: 'width' | 'height'): number | undefined => {
     const [, style] =
@@ -407,8 +403,7 @@ function sizeOf(picture: Element): { widthMm: number; heightMm: number } {
 }
 
 /**
- * Opens a page for the first time: what stands in it, and what is not kept of it. @throws
- * DocumentError
+ * Opens a page for the first time: its contents, and what is dropped from it. @throws DocumentError
  */
 export function inspectHtml(bytes: Uint8Array): DocumentFacts {
   const { root, notes } = openHtml(bytes);

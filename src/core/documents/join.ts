@@ -14,13 +14,11 @@ import {
   targetPath,
 } from './package';
 
-/**
- * What one record brings to a document of all: text, each piece of it XML as it stands in the file.
- */
+/** What one record adds to the common document: text, each piece as XML of the file. */
 export interface JoinedRecord {
   /**
-   * What stands in the text before its last paragraph, that paragraph with the end of its section
-   * in it, and both as they end the document.
+   * The text before its last paragraph, that paragraph with the end of its section, and both as the
+   * end of the document.
    */
   text: string;
   last: string;
@@ -29,7 +27,7 @@ export interface JoinedRecord {
   notes: Record<string, string>;
   /** Headers and footers of its own, by their path. */
   parts: Record<string, string>;
-  /** Lists that begin anew with it. */
+  /** Lists whose numbering starts again with it. */
   lists: string;
   /** By which parts call the pictures of its codes, by the path of the part. */
   relations: Record<string, string>;
@@ -37,9 +35,9 @@ export interface JoinedRecord {
 /** The pictures of its codes, by the path of their file. */
 export type JoinedMedia = ReadonlyMap<string, Uint8Array>;
 
-/** Identifiers of one record lie so far from those of the next. */
+/** The distance between the identifiers of one record and the next. */
 const span = 10_000;
-/** Identifiers of our own begin here, above those of headers that all share. */
+/** Our own identifiers begin here, above those of common headers. */
 const base = 1_000_000;
 const serializer = new XMLSerializer();
 const w14 = ['w14:paraId', 'w14:textId'];
@@ -186,7 +184,7 @@ export class DocxJoin {
       last.insertBefore(properties, last.firstChild);
     }
     const end = section ?? document.createElementNS(ns.w, 'w:sectPr');
-    // a change of its properties would stand behind it; there is none, since changes were taken
+    // a change of its properties would come after it; there is none, since changes were accepted
     properties.appendChild(end);
     return {
       text: inside.map((one) => this.text(one)).join(''),
@@ -195,9 +193,7 @@ export class DocxJoin {
     };
   }
 
-  /**
-   * An element as it stands in the text, without saying again what the beginning of the part says.
-   */
+  /** An element of the text, without the declarations that the beginning of the part has. */
   private text(element: Element): string {
     return serializer
       .serializeToString(element)
@@ -220,8 +216,8 @@ export class DocxJoin {
     part.replace(/\.xml$/, `-${number + 1}.xml`);
 
   /**
-   * The first section of a record begins a page, counts pages anew, and takes no header from the
-   * record before.
+   * The first section of a record begins a page, restarts the page numbers, and takes no header
+   * from the record before.
    */
   private beginSection(section: Element | undefined): void {
     if (!section) return;
@@ -273,11 +269,11 @@ export class DocxJoin {
     const id = num && child(num, ns.w, 'abstractNumId')?.getAttribute('w:val');
     const abstract =
       root && all(root, ns.w, 'abstractNum').find((a) => a.getAttribute('w:abstractNumId') === id);
-    // a list that is said nowhere counts nothing
+    // a list without a definition counts nothing
     return abstract ?? this.merge.parts.get(this.merge.main)!.createElementNS(ns.w, 'w:none');
   }
 
-  /** Gives the lists of a record numbers of their own, which begin where the example's began. */
+  /** Gives the lists of a record their own numbers, which begin where the example's began. */
   private renewLists(root: Element, number: number): string {
     if (!this.numbering) return '';
     const document = root.ownerDocument!;
@@ -391,7 +387,7 @@ export class DocxJoin {
     if (this.numbering) {
       const { part, root } = this.numbering;
       const whole = serializer.serializeToString(root);
-      // behind the last list; what may stand after it stays behind
+      // after the last list; what must come after lists stays there
       const tail = /(<w:numIdMacAtCleanup[^>]*\/>\s*)?<\/w:numbering>\s*$/.exec(whole);
       const cut = tail?.index ?? whole.length;
       yield {
@@ -463,8 +459,8 @@ export class DocxJoin {
     this.merge.main.replace(/[^/]*$/, `no-${name}.xml`);
 
   /**
-   * What the text calls by a name besides what the example does: headers and footers that are each
-   * record's own, and those that are empty.
+   * What the text refers to beside the example's parts: headers and footers of each record, and
+   * empty ones.
    */
   private relations(count: number): string {
     const relation = (id: string, type: string, target: string) =>
@@ -533,10 +529,7 @@ function countNotesAnew(section: Element): void {
   notes.appendChild(restart);
 }
 
-/**
- * In the order in which ISO/IEC 29500 wants them: what stands behind the numbering of pages, and
- * before that of lists.
- */
+/** In the order of ISO/IEC 29500: after the page numbering, and before lists. */
 const behindPages = new Set([
   'cols',
   'formProt',
@@ -563,11 +556,11 @@ const referencesOf = (section: Element): Element[] =>
   children(section).filter((c) => /^(header|footer)Reference$/.test(c.localName ?? ''));
 const referenceKey = (reference: Element): string =>
   `${reference.localName} ${reference.getAttribute('w:type') ?? 'default'}`;
-/** Notes that are no notes: the lines above them. */
+/** Special notes: the separator lines above notes. */
 const isSeparator = (note: Element): boolean =>
   /separator|Notice/i.test(note.getAttribute('w:type') ?? '');
 
-/** Names and numbers that may stand once in a document, given anew for a record. */
+/** Names and numbers that may occur only once in a document, made new for a record. */
 class Identifiers {
   private next: number;
   constructor(private readonly number: number) {

@@ -1,6 +1,4 @@
-/**
- * A value by which documents are told apart, as it is compared: letters and digits alone, small.
- */
+/** A key in the form in which documents are compared: letters and digits only, in lower case. */
 export const keyOf = (text: string): string =>
   text
     .normalize('NFKC')
@@ -10,9 +8,8 @@ export const keyOf = (text: string): string =>
 const mostKeys = 20_000;
 
 /**
- * Everything in a text that may be a key: words, and words that follow one another, as far as
- * `together`.
- * @param numbered only what has a digit in it, for whole pages of text
+ * Everything in a text that may be a key: words, and sequences of up to `together` words.
+ * @param numbered only with a digit, for whole pages of text
  */
 export function keysIn(text: string, together: number, numbered = false): string[] {
   const words = text

@@ -23,8 +23,8 @@ function plainly(text: string): string {
 }
 
 /**
- * Which values of the example's record are still in what was made for another record: in its text,
- * a link, a title, or what the file says of itself. What both records have in common is none.
+ * The values of the example's record that are still in another record's document: in its text, a
+ * link, a title, or its metadata. Values that both records share do not count.
  * @param texts everything in the finished file, as text
  */
 export function leftOver(

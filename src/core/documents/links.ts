@@ -2,10 +2,7 @@ import { landed, landingAfter } from '../base/landing';
 import { writtenAddress } from '../payload/address';
 import { EncodeError } from '../symbology/types';
 
-/**
- * An address with its letters as they are read, where they can be written again the same (RFC
- * 3986).
- */
+/** An address with readable letters, if they can be encoded again the same way (RFC 3986). */
 export function readable(address: string): string {
   try {
     const read = decodeURI(address);
@@ -22,12 +19,12 @@ interface InLink {
 }
 
 /**
- * Where a link of the example leads for a record: what stays of its address as it was, and each
- * value as it has to be written in its place. A value at the beginning is an address itself and
- * stays one, whatever comes after it.
+ * The target of an example's link for a record: the fixed parts of its address, and each value
+ * encoded for its place. A value at the beginning is an address itself and stays one, whatever
+ * comes after it.
  *
  * @param text the example's address, as {@link readable} gives it
- * @returns undefined where that is not an address a link may lead to
+ * @returns undefined if that is not an address a link may lead to
  */
 export function ledTo(text: string, edits: readonly InLink[]): string | undefined {
   // an address that could not be read otherwise is as it was written

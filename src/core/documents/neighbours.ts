@@ -5,10 +5,7 @@ export interface Tree<N> {
   isTableRow(node: N): boolean;
 }
 
-/**
- * Neighbours that reach from one node to another; the whole table row where that is across its
- * cells.
- */
+/** Neighbours from one node to another; the whole table row if that crosses its cells. */
 export function between<N>(first: N, last: N, { parent, children, isTableRow }: Tree<N>): N[] {
   if (first === last) return [first];
   const above = (node: N): N[] => {
@@ -20,7 +17,7 @@ export function between<N>(first: N, last: N, { parent, children, isTableRow }: 
   let depth = 0;
   while (a[depth + 1] && a[depth + 1] === b[depth + 1]) depth++;
   const holder = a[depth]!;
-  // one stands in the other, or both in one row
+  // one is inside the other, or both are in one row
   if (!a[depth + 1] || !b[depth + 1] || isTableRow(holder)) return [holder];
   const inside = children(holder);
   return inside.slice(inside.indexOf(a[depth + 1]!), inside.indexOf(b[depth + 1]!) + 1);

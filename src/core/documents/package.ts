@@ -68,13 +68,13 @@ export function unpackDocx(bytes: Uint8Array): Map<string, Uint8Array> {
 }
 
 /**
- * Packs the files of a DOCX; the same bytes each time. @param date stands in the archive for each
+ * Packs the files of a DOCX; the same bytes each time. @param date in the archive for each file
  */
 export function packDocx(files: ReadonlyMap<string, Uint8Array>, date: Date): Uint8Array {
   // the archive counts from 1980
   const mtime = date.getFullYear() < 1980 ? new Date(1980, 0, 1) : date;
   const zip: Zippable = {};
-  // the list of types stands first, by which programs know the kind of file
+  // the list of types comes first, by which programs know the kind of file
   const names = [...files.keys()].sort((a, b) => Number(b === types) - Number(a === types));
   for (const name of names)
     zip[name] = [files.get(name)!, { mtime, level: /\.(png|jpe?g|gif)$/i.test(name) ? 0 : 6 }];
@@ -135,7 +135,7 @@ export interface Relation {
   target: string;
   external: boolean;
 }
-/** Where the relations of a part stand. */
+/** The file with the relations of a part. */
 export const relationsPath = (part: string): string =>
   part.replace(/([^/]*)$/, (name) => `_rels/${name}.rels`);
 
@@ -160,7 +160,7 @@ export function relationsOf(files: ReadonlyMap<string, Uint8Array>, part: string
   }));
 }
 
-/** Pictures that stand in a document. @throws DocumentError */
+/** Pictures in a document. @throws DocumentError */
 export const picturesIn = (bytes: Uint8Array): Uint8Array[] =>
   [...unpackDocx(bytes)].flatMap(([path, file]) => (/\/media\//.test(path) ? [file] : []));
 

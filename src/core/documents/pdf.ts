@@ -25,7 +25,7 @@ export interface ShownPage {
   widthMm: number;
   heightMm: number;
   turn: PageTurn;
-  /** Where it has ink, see `room.ts`; missing where nobody has looked. */
+  /** Where it has ink, see `room.ts`; undefined if it was not analysed. */
   ink?: string;
 }
 
@@ -40,7 +40,7 @@ export interface PutOnPage {
   widthMm: number;
   heightMm: number;
   items: readonly DrawItem[];
-  /** What it is, for those who cannot see it. */
+  /** Its alternative text. */
   about: string;
 }
 
@@ -54,7 +54,7 @@ const turnOf = (page: PDFPage): PageTurn =>
 function shownArea(page: PDFPage): { x: number; y: number; width: number; height: number } {
   const crop = page.getCropBox();
   const media = page.getMediaBox();
-  // what lies outside the medium is not shown (ISO 32000, page boundaries)
+  // what is outside the medium is not shown (ISO 32000, page boundaries)
   const x = Math.max(crop.x, media.x);
   const y = Math.max(crop.y, media.y);
   return {
@@ -93,16 +93,15 @@ export interface PdfFacts {
   /** It carries a signature, which says that nothing was changed since. */
   signed: boolean;
   title: string;
-  /** Hash of the document it was made of by us; undefined where it is an original. */
+  /** Hash of the document from which we made it; undefined for an original. */
   origin?: string;
-  /** Opens for nobody without its password, or for all, and only changes need it. */
+  /** Opens for nobody without its password; or for all, and only changes need it. */
   locked?: 'for all' | 'for changes';
 }
 
 /**
- * What is known of a PDF that came in.
- * @param password of one that is locked: that to open it or that of its owner (ISO 32000, standard
- *    security handler)
+ * The analysis of a PDF that was brought in.
+ * @param password of a locked one: the user's or the owner's (ISO 32000, standard security handler)
  * @throws DocumentError LockedError
  */
 export async function inspectPdf(bytes: Uint8Array, password?: string): Promise<PdfFacts> {
@@ -133,7 +132,7 @@ export async function inspectPdf(bytes: Uint8Array, password?: string): Promise<
 /** The longest side of a page in mm: 14,400 units of 1/72 inch (ISO 32000-1, Annex C). */
 const longestSide = 5080;
 
-/** @throws DocumentError where a page has no size that can be drawn */
+/** @throws DocumentError if a page has no size that can be drawn */
 function checkSize(number: number, { widthMm, heightMm }: ShownPage): void {
   if (!(widthMm > 0 && heightMm > 0))
     throw new DocumentError(
@@ -171,15 +170,15 @@ function infoOf(document: PDFDocument): PDFDict | undefined {
       : undefined;
 }
 
-/** How a PDF is locked, and with what it opens. */
+/** How a PDF is locked, and what opens it. */
 export interface Lock {
   locked: NonNullable<PdfFacts['locked']>;
   password: string;
 }
 
 /**
- * What may be done with a locked PDF without the password of its owner (ISO 32000, table of user
- * access permissions).
+ * What a locked PDF allows without the owner's password (ISO 32000, table of user access
+ * permissions).
  */
 async function permissionsOf(bytes: Uint8Array) {
   // once it is opened nothing is left of its lock
@@ -200,11 +199,10 @@ async function permissionsOf(bytes: Uint8Array) {
 }
 
 /**
- * Puts drawings onto pages of a PDF as vectors. What was there stays byte for byte: the drawings
- * come after it (incremental update, ISO 32000). Only one that is locked is written anew, and
- * locked as it was, since nothing may stand open in it.
- * @param origin hash of the document as it came in; a document that is made says of itself of which
- *    one
+ * Puts drawings onto pages of a PDF as vectors. The original stays byte for byte: the drawings are
+ * appended (incremental update, ISO 32000). Only a locked one is written anew, and locked again,
+ * since nothing in it may be unencrypted.
+ * @param origin hash of the document as it came in; the result names it
  * @throws DocumentError
  */
 export async function putOnPdf(

@@ -18,7 +18,7 @@ export function pagesWithCode(
   return pages === 'not-first' ? all.slice(1) : all;
 }
 
-/** The spans of pages that a text names, such as `1, 3-5`; undefined where it names none. */
+/** The page ranges in a text such as `1, 3-5`; undefined if it has none. */
 export function spansOf(range: string): [from: number, to: number][] | undefined {
   const spans: [number, number][] = [];
   for (const part of range.split(/[,;]/)) {
@@ -33,7 +33,7 @@ export function spansOf(range: string): [from: number, to: number][] | undefined
   return spans.length > 0 ? spans : undefined;
 }
 
-/** Where a side begins: so far from the near end or the far one, or in the middle. */
+/** The start of a side: at a distance from the near end or the far one, or in the middle. */
 const along = (from: string, distance: number, whole: number, side: number): number =>
   from === 'middle'
     ? (whole - side) / 2
@@ -62,7 +62,7 @@ export const withCaption = (
   heightMm: heightMm + (caption && caption.length > 0 ? captionMm : 0),
 });
 
-/** The look of a code on the pages: as large as was said, and turned as was said. */
+/** The look of a code on the pages, with the chosen size and turn. */
 export const lookOnPages = (
   { sizeMm, turn, ground }: Pick<PdfsGround, 'sizeMm' | 'turn' | 'ground'>,
   look: Look,

@@ -6,8 +6,8 @@ const mostParagraphs = 100_000;
 const mostLetters = 5_000_000;
 
 /**
- * @param texts of the paragraphs that come again @throws DocumentError before anything is copied,
- * where the copies would be too many
+ * @param texts of the repeated paragraphs @throws DocumentError before anything is copied, if there
+ *   would be too many copies
  */
 export function checkRepeated(rows: number, texts: readonly string[]): void {
   const letters = texts.reduce((sum, text) => sum + text.length, 0);

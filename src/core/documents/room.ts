@@ -3,12 +3,12 @@ import { corners, isCorner, type Corner, type PdfsGround } from '../piece/ground
 import type { ShownPage } from './pdf';
 import { cornerPlace, pagesWithCode, withCaption } from './place';
 
-/** Side of a cell in which it is noted whether anything stands on a page, in mm. */
+/** Side of a cell of the grid that records where a page has ink, in mm. */
 export const cellMm = 3;
-/** What is kept free round a code, in mm. */
+/** The free margin around a code, in mm. */
 const spareMm = 1;
 
-/** Notes where a page has ink: a bit for each cell, row by row from the top left, in base64. */
+/** Records where a page has ink: a bit for each cell, row by row from the top left, in base64. */
 export function inkMap(
   isInk: (column: number, row: number) => boolean,
   columns: number,
@@ -30,8 +30,8 @@ export const cellsOf = ({ widthMm, heightMm }: Pick<ShownPage, 'widthMm' | 'heig
 });
 
 /**
- * Whether anything stands in an area of a page, in mm from its top left; of a page that was not
- * looked at nothing is known.
+ * Whether anything is in an area of a page, in mm from its top left; false for a page that was not
+ * analysed.
  */
 function hasInk(
   page: ShownPage,
@@ -54,8 +54,8 @@ const sizeOf = (ground: PdfsGround) =>
   withCaption(ground, { widthMm: ground.sizeMm, heightMm: ground.sizeMm });
 
 /**
- * The first page that carries a code and has something where the code comes, from 0; undefined
- * where there is room on all.
+ * The first page that carries a code and has something at its place, from 0; undefined if there is
+ * room on all.
  */
 export function coveredPage(ground: PdfsGround, pages: readonly ShownPage[]): number | undefined {
   const size = sizeOf(ground);
@@ -70,10 +70,10 @@ export function coveredPage(ground: PdfsGround, pages: readonly ShownPage[]): nu
 /** A place on a page by its distances from a corner or an edge, in mm. */
 export type Place = Pick<PdfsGround, 'corner' | 'acrossMm' | 'downMm'>;
 
-/** What is kept free along the edges of a page, in mm. */
+/** The free margin along the edges of a page, in mm. */
 const edgeMm = 2 * cellMm;
 
-/** Where nothing stands on any of the pages that were added, measured from one corner of each. */
+/** Where none of the added pages has anything, measured from one corner of each. */
 export class FreeSpace {
   private columns = Infinity;
   private rows = Infinity;
@@ -107,14 +107,11 @@ export class FreeSpace {
       }
   }
 
-  /**
-   * The free place for something of a size that is nearest to the corner; undefined where there is
-   * none.
-   */
+  /** The free place of a size that is nearest to the corner; undefined if there is none. */
   nearest({ widthMm, heightMm }: { widthMm: number; heightMm: number }): Place | undefined {
     if (!Number.isFinite(this.columns)) return undefined;
     const { columns, rows } = this;
-    // sums over all that lies nearer to the corner, by which any rectangle is counted at once
+    // sums over everything nearer to the corner, which count any rectangle in one step
     const sums = Array.from({ length: rows + 1 }, () => new Uint32Array(columns + 1));
     for (let y = 0; y < rows; y++)
       for (let x = 0; x < columns; x++)
@@ -126,7 +123,7 @@ export class FreeSpace {
     for (let y = first; y + high <= rows - first; y++)
       for (let x = first; x + wide <= columns - first; x++) {
         if (best && x + y >= best.x + best.y) break;
-        // one more towards the corner, for what is kept free
+        // one more towards the corner, for the margin
         const [x0, y0, x1, y1] = [x - 1, y - 1, x + wide, y + high];
         if (sums[y1]![x1]! - sums[y0]![x1]! - sums[y1]![x0]! + sums[y0]![x0]! === 0)
           best = { x, y };
@@ -135,7 +132,10 @@ export class FreeSpace {
   }
 }
 
-/** Where the code comes on a document: where it was said, or where that one has room, if it may. */
+/**
+ * The place of the code on a document: the chosen one, or where that document has room, if that is
+ * allowed.
+ */
 export function placeOn(ground: PdfsGround, pages: readonly ShownPage[]): Place {
   const { corner, acrossMm, downMm } = ground;
   const said = { corner, acrossMm, downMm };

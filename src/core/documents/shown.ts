@@ -9,8 +9,8 @@ const shownPicture = (part: number, picture: number): string => `hs-picture-${pa
 const shownRow = (part: number, row: number): string => `hs-row-${part}-${row}`;
 
 /**
- * Gives a piece of text a run of its own, in the looks of the one it stands in, where others stand
- * in that before it.
+ * Gives a piece of text its own run, in the look of the one it is in, if other text comes before it
+ * there.
  */
 function ownRun(node: Element): Element {
   const run = node.parentNode as Element;
@@ -25,9 +25,9 @@ function ownRun(node: Element): Element {
 }
 
 /**
- * A copy of a document in which a bookmark stands before each run, each picture and each row's
- * first paragraph; drawn on a screen, they lead back to the place in the file. Parts are numbered
- * as in its facts.
+ * A copy of a document with a bookmark before each run, each picture and each row's first
+ * paragraph. On a screen they lead back to the position in the file. Parts are numbered as in its
+ * analysis.
  * @throws DocumentError
  */
 export function shownDocx(bytes: Uint8Array): Uint8Array {

@@ -4,7 +4,7 @@ import type { Stamp } from '../payload/stamp';
 import type { Values } from '../records/columns';
 import { written } from './forms';
 
-/** What a place says for a record; undefined where a column of it is blank. */
+/** The text of a place for a record; undefined if a column of it is blank. */
 export function wordsAt({ parts, form }: DocumentPlace, values: Values): string | undefined {
   let text = '';
   for (const part of parts) {
@@ -19,9 +19,7 @@ export function wordsAt({ parts, form }: DocumentPlace, values: Values): string 
   return text;
 }
 
-/**
- * Where the rows that belong to a record stand among its values, put there when a run is frozen.
- */
+/** The key under which the rows of a record are stored among its values, when a run is frozen. */
 export const rowsKey = (block: Pick<DocumentBlock, 'id'>): string => `rows of ${block.id}`;
 
 /** Most rows of another list that belong to one record. */
@@ -37,7 +35,7 @@ export function rowsOf(block: DocumentBlock, values: Values): Values[] {
 export const codeKey = ({ id }: Pick<DocumentCode, 'id'>, row?: number): string =>
   row === undefined ? id : `${id} ${row}`;
 
-/** The stamp of a code that stands in a row: what it says may be of another list. */
+/** The stamp of a code in a row: its content may be of another list. */
 const stampInRow = (stamp: Stamp, { says }: Pick<DocumentCode, 'says'>): Stamp =>
   says
     ? { ...stamp, does: wordsPurpose, parts: says, fields: undefined, proofKey: undefined }
@@ -50,13 +48,11 @@ export interface CodeOfDocument {
   stamp: Stamp | undefined;
   /** Of which it is made. */
   values: Values;
-  /**
-   * Of one in a row: which of those of its stamp it is, from 1, and which row of its block, from 0.
-   */
+  /** Of a code in a row: its number within the stamp, from 1, and the row of its block, from 0. */
   inRow?: { nth: number; row: number };
 }
 
-/** The codes of a document for a record, row by row where they stand in a block. */
+/** The codes of a document for a record, row by row in a block. */
 export function codesOf(
   ground: DocumentGround,
   stamps: readonly Stamp[],

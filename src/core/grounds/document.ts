@@ -9,17 +9,14 @@ export function documentOf(piece: Piece): DocumentGround {
   return ground;
 }
 
-/**
- * Places that say something of the record itself: those of the text, and those of its own row among
- * others.
- */
+/** Places about the record itself: those of the text, and those of its own row among others. */
 export const ofRecord = (ground: DocumentGround) =>
   taken(ground).filter(({ block: id }) => {
     const block = ground.blocks.find((b) => b.id === id);
     return id === undefined || block?.members === true;
   });
 
-/** Places that somebody said something of. */
+/** Places that a person has confirmed or changed. */
 export const taken = (ground: DocumentGround) => ground.places.filter((p) => !p.likely);
 
 /** A finished DOCX for one person, of which everyone gets their own. */

@@ -6,14 +6,14 @@ export interface GroundDescription {
   kind: GroundKind;
   /** Offered as this one, of which it is a form. */
   offered?: GroundKind;
-  /** As it is offered, and what it is for. */
+  /** Its name and purpose in the choice. */
   name: string;
   about: string;
   /** What this piece is put on, by which jobs of one list differ. */
   called(piece: Piece): string;
   /** Stamps whose codes it bears, by id. */
   stampsOn(piece: Piece): string[];
-  /** Columns that it shows besides those of its codes, by id. */
+  /** Columns that it shows beside those of its codes, by id. */
   columnsOn(piece: Piece): string[];
   /** What a run makes of it unless something else is chosen. */
   usualOutput: string;

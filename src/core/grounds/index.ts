@@ -15,7 +15,7 @@ export { documentOf } from './document';
 
 const grounds: Record<GroundKind, GroundDescription> = { stock, document, html: page, pdfs };
 
-/** Those that are offered. */
+/** Those that can be chosen. */
 export const allGrounds: readonly GroundDescription[] = Object.values(grounds).filter(
   (ground) => ground.offered === undefined,
 );

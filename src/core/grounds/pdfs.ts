@@ -4,7 +4,7 @@ import type { PdfsGround } from '../piece/ground';
 import type { Values } from '../records/columns';
 import type { GroundDescription } from './ground';
 
-/** What is known of the PDF of a record. */
+/** The PDF of a record. */
 export interface PdfOfRecord {
   document: number;
   name: string;
@@ -15,8 +15,8 @@ export interface PdfOfRecord {
 }
 
 /**
- * Where the PDF of a record stands among its values, put there when it is judged and when a run is
- * frozen.
+ * The key under which the PDF of a record is stored among its values, when it is checked and when a
+ * run is frozen.
  */
 export const pdfKey = 'the PDF';
 export function pdfOf(values: Values): PdfOfRecord | undefined {

@@ -15,11 +15,11 @@ export const jobDocumentSchema = z.object({
   stamps: z.array(stampSchema).max(8),
   piece: pieceSchema,
   options: runOptionsSchema,
-  /** The mail that each person gets, once somebody wrote it. */
+  /** The email for each person, once it was written. */
   mail: mailSchema.optional(),
 });
 export type JobDocument = z.infer<typeof jobDocumentSchema>;
-/** What a job keeps itself: the stamps stand with the list. */
+/** The contents of a job: the stamps are stored with the list. */
 export type StoredDocument = Omit<JobDocument, 'stamps'>;
 
 const storedJob: StoredShape<StoredDocument> = {
@@ -51,8 +51,8 @@ const frozenRunSchema = jobDocumentSchema.extend({
   listRevision: z.number(),
   date: z.string(),
   /**
-   * Name of the run that was made first of this: it stands in its files, which are the same bytes
-   * when they are made again.
+   * Name of the first run of this: it is in its files, which get the same bytes when they are made
+   * again.
    */
   title: z.string().optional(),
   output: outputSchema.optional(),

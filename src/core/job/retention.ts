@@ -1,4 +1,4 @@
-/** What is kept for a while only, and for how long unless somebody says otherwise. */
+/** Things that are kept for a time, with the default. */
 export const keptKinds = [
   'files',
   'intakes',
@@ -12,7 +12,7 @@ export const keptKinds = [
 ] as const;
 export type KeptKind = (typeof keptKinds)[number];
 
-/** In days; 0 is for ever. */
+/** In days; 0 means without end. */
 export const keptForDays = [7, 30, 90, 365, 0] as const;
 
 export const keptWords: Readonly<Record<KeptKind, { name: string; about: string }>> = {
@@ -60,5 +60,5 @@ export const usualDays: Readonly<Record<KeptKind, number>> = {
   journal: 0,
 };
 
-/** Most that everything together may take, in GB, and what it is unless somebody says otherwise. */
+/** The most space that everything together may use, in GB, and its default. */
 export const wholeGb = { least: 1, most: 2000, usual: 20 } as const;

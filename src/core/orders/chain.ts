@@ -2,10 +2,10 @@
 export const deepest = 4;
 
 /**
- * Whether an order may start from something that came about. What it has written itself, also
- * through others, never starts it again.
- * @param chain orders by whose work it came about, the first of them first; none where a person or
- *    a program did it
+ * Whether an order may start from an event. Its own work, also by way of others, never starts it
+ * again.
+ * @param chain orders that caused the event, the first of them first; empty if a person or a
+ *   program did
  */
 export function mayStart(
   order: number,
@@ -32,8 +32,8 @@ export const chainOf = (order: number, chain: readonly number[]): number[] => [.
 export type Change = 'came' | 'changed' | 'went';
 
 /**
- * Two changes of one thing shortly after one another as one.
- * @returns null where nothing is left of both: it came and went
+ * Joins two changes of one thing shortly after one another.
+ * @returns null if nothing is left of both: it came and went
  */
 export function folded(first: Change, second: Change): Change | null {
   if (first === 'came') return second === 'went' ? null : 'came';

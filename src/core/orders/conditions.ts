@@ -36,7 +36,7 @@ const conditionSchema = z.discriminatedUnion('of', [
   }),
   z.object({ of: z.literal('done'), done: z.boolean() }),
   z.object({ of: z.literal('fits') }),
-  /** There is a record that it is of: of files and calls, which are told apart by its key. */
+  /** It has a record: for files and calls, found by its key. */
   z.object({ of: z.literal('record') }),
 ]);
 export type Condition = z.infer<typeof conditionSchema>;
@@ -51,7 +51,7 @@ export type Conditions = z.infer<typeof conditionsSchema>;
 export interface Subject {
   values: Values;
   columns: readonly Column[];
-  /** Where it is a document. */
+  /** For a document. */
   file?: { name: string; bytes: number; pages: number | undefined };
   /** Whether this order has done this very thing already. */
   done: boolean;
@@ -61,7 +61,7 @@ export interface Subject {
   record: boolean;
 }
 
-/** How a condition stands: null where it was not asked, since those before it decided. */
+/** The result of a condition: null if it was not checked, since those before it decided. */
 export interface Asked {
   holds: boolean;
   /** Why it does not hold, in words. */
@@ -85,7 +85,7 @@ export function asked(
   return { holds: all ? !decided : decided || list.length === 0, each };
 }
 
-/** Why a condition does not hold; undefined where it does. */
+/** Why a condition is not met; undefined if it is. */
 function whyNot(condition: Condition, subject: Subject): string | undefined {
   switch (condition.of) {
     case 'column':
@@ -143,13 +143,13 @@ function columnNot(
   const value = (values[column] ?? '').trim();
   if (compares[is](low(value), low(wanted))) return undefined;
   if (value === '') return `its ${known.name} is blank`;
-  // what is secret is not told
+  // a secret is not shown
   return `its ${known.name} is ${isSecret(known, columns) ? 'something else' : value}`;
 }
 
 /**
- * Below 0 where a value comes before another: as days where both are days, as numbers where both
- * are; NaN where they cannot be compared.
+ * Negative if a value comes before another: as days if both are days, as numbers if both are; NaN
+ * if they cannot be compared.
  */
 function compared(a: string, b: string): number {
   const [day, other] = [dayOf(a), dayOf(b)];

@@ -25,19 +25,19 @@ const whenSchema = z.discriminatedUnion('kind', [
     list: id,
     on: z.array(z.enum(recordChanges)).min(1, 'Choose when it starts.').max(3),
   }),
-  /** A column of a record comes to a value that it had not before. */
+  /** A column of a record gets a value that it did not have before. */
   z.object({
     kind: z.literal('reaches'),
     list: id,
     column: z.string().max(40),
     value: z.string().trim().max(300),
   }),
-  /** A file lands in the In-tray, or one of its folders, or is saved anew there. */
+  /** A file arrives in the In-tray, or one of its folders, or is saved again there. */
   z.object({
     kind: z.literal('document'),
     /** A folder of the In-tray by its path from it; blank for all of it. */
     folder: z.string().trim().max(200).default(''),
-    /** Also when one that lies there is saved again. */
+    /** Also if an existing file is saved again. */
     again: z.boolean().default(true),
     /** Whose records it may be of: its name holds a record's key. */
     list: id.nullable().default(null),
@@ -46,7 +46,7 @@ const whenSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('call'),
     list: id.nullable().default(null),
-    /** The value that holds a record's key, by its place in what was sent. */
+    /** The value with a record's key, by its position in the call. */
     key: z.string().max(200).default(''),
   }),
   /** A code is scanned at a checkpoint, or a link followed. */
@@ -56,9 +56,9 @@ const whenSchema = z.discriminatedUnion('kind', [
     checkpoint: id.nullable().default(null),
     list: id,
   }),
-  /** The clock comes to a time. */
+  /** A time of the schedule. */
   z.object({ kind: z.literal('schedule'), schedule: scheduleSchema }),
-  /** Somebody asks for it, for the records that are ticked. */
+  /** A person starts it, for the ticked records. */
   z.object({ kind: z.literal('hand'), list: id }),
 ]);
 export type When = z.infer<typeof whenSchema>;
@@ -100,7 +100,7 @@ export const stepSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('link'), id: stepId, to: words(2000) }),
   /** Gives the picture of the record's code an address. */
   z.object({ kind: z.literal('picture'), id: stepId, job: id, stamp: z.string().max(40) }),
-  /** Mails what was made. */
+  /** Emails what was made. */
   z.object({
     kind: z.literal('mail'),
     id: stepId,
@@ -112,13 +112,13 @@ export const stepSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('out'), id: stepId, folder: z.string().trim().max(60).default('') }),
   /** Sends what was made to a printer. */
   z.object({ kind: z.literal('print'), id: stepId, printer: id }),
-  /** Calls an address of somebody else. */
+  /** Calls a web address of another program. */
   z.object({
     kind: z.literal('call'),
     id: stepId,
     method: z.enum(['POST', 'PUT', 'PATCH', 'DELETE']).default('POST'),
     to: words(2000),
-    /** A secret value is sealed where it is kept, and told to nobody. */
+    /** A secret value is stored encrypted, and never shown. */
     headers: z
       .array(
         z.object({
@@ -141,7 +141,7 @@ export const stepSchema = z.discriminatedUnion('kind', [
       .max(30)
       .default([]),
   }),
-  /** Does what comes after it for each row of another list that belongs to the record. */
+  /** Does the following steps for each row of another list that belongs to the record. */
   z.object({
     kind: z.literal('each'),
     id: stepId,
@@ -159,7 +159,7 @@ export const orderSchema = z.object({
   when: whenSchema,
   conditions: conditionsSchema,
   steps: z.array(stepSchema).max(12),
-  /** What it would send waits for somebody's yes. */
+  /** What it would send waits for approval. */
   ask: z.boolean().default(false),
   /** So often it starts in an hour; beyond that it stops itself. */
   most: z.number().int().min(1).max(20_000).default(500),
@@ -169,14 +169,11 @@ export type Order = z.infer<typeof orderSchema>;
 /** Most rows of another list for which one firing goes on. */
 export const mostRowsOfEach = 500;
 
-/**
- * Steps that send something out, or may have it printed: they wait where somebody wants to be
- * asked.
- */
+/** Steps that send or print something: they wait if approval is wanted. */
 export const sends = (step: OrderStep): boolean =>
   (sending[step.kind] as (step: OrderStep) => boolean)(step);
 
-/** Asked of each kind, so that a new one does not compile before somebody has thought of it. */
+/** A decision for each kind, so that a new one does not compile without one. */
 const sending: { [K in StepKind]: (step: Extract<OrderStep, { kind: K }>) => boolean } = {
   make: ({ output }) => leaves(output),
   mail: () => true,
@@ -195,8 +192,7 @@ const sending: { [K in StepKind]: (step: Extract<OrderStep, { kind: K }>) => boo
 export const listOf = (when: When): number | null => ('list' in when ? when.list : null);
 
 /**
- * Something that a step made, or that came in, of which words can be made: a column of its own
- * beside those of the list.
+ * The result of a step, or what arrived, as values for texts: columns beside those of the list.
  */
 export interface Chip {
   id: string;
@@ -222,7 +218,7 @@ const made: Partial<Record<StepKind, readonly (readonly [what: string, name: str
   out: [['file', 'its name in the Out-tray']],
 };
 
-/** What came in of which words can be made, besides the record. */
+/** What arrived, as values for texts, beside the record. */
 const given: Record<WhenKind, readonly (readonly [place: string, name: string])[]> = {
   record: [],
   reaches: [],
@@ -323,8 +319,8 @@ export const secretIn = (parts: readonly Part[], columns: readonly Column[]): Co
     .find((column) => column && isSecret(column, columns));
 
 /**
- * Whether something that was sent to a step lies open to whoever reads the order: without the
- * values of secret headers.
+ * Whether a value sent to a step is visible to readers of the order: not the values of secret
+ * headers.
  */
 export const withoutSecrets = (order: Order): Order => ({
   ...order,
@@ -347,10 +343,10 @@ export interface RecordEvent {
 }
 
 /**
- * What a change is to somebody who waits for records: a row that was added empty is not a record
- * yet, and has come once its key is filled in. Undefined where nothing has happened to a record.
- * @param key the column that tells records apart; any value does where a list has none
- * @param now the values of the record at present, where it is there
+ * What a change means for orders that wait for records: a row that was added empty is not a record
+ * yet, and arrives when its key is filled in. Undefined if nothing has happened to a record.
+ * @param key the key column; any value will do if a list has none
+ * @param now the current values of the record, if it exists
  */
 export function eventOf(
   { change, before, after }: Pick<RecordEvent, 'change' | 'before' | 'after'>,
@@ -386,7 +382,7 @@ export function startsFrom(when: When, { list, change, before, after }: RecordEv
 /** Tries of a step that may help later, and after how many seconds. */
 export const stepPauses = [5, 30, 120, 600, 1800] as const;
 
-/** Every value of what was sent, by its place: `person.name`, `lines.0.item`. */
+/** Every value of a call, by its position: `person.name`, `lines.0.item`. */
 export function placesIn(sent: unknown, at = '', most = 200): Map<string, string> {
   const found = new Map<string, string>();
   const walk = (value: unknown, place: string, deep: number): void => {
@@ -409,7 +405,7 @@ export interface Made {
   record?: number;
   file?: string;
   document?: string;
-  /** Its number, where it was taken among the documents of a job. */
+  /** Its number, if it was added to the documents of a job. */
   documentId?: number;
   print?: number;
   status?: number;

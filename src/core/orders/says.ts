@@ -6,7 +6,7 @@ import { chipsBefore, listOf, type Order, type OrderStep, type When } from './or
 import type { Column } from '../records/columns';
 import { saysSchedule } from './schedule';
 
-/** How things are called that a sentence speaks of; undefined for what is gone. */
+/** The names of things in a sentence; undefined for deleted ones. */
 export interface Names {
   list(id: number): string | undefined;
   column(id: string, list?: number): string | undefined;

@@ -65,9 +65,9 @@ export type Schedule = z.infer<typeof scheduleSchema>;
 const longest = 70;
 
 /**
- * The next time that a schedule comes to after another, in ms since 1970. By the clock on the wall:
- * where that is put forward over the time, it is as much later; where it is put back over it, the
- * first of the two counts, and the second is none.
+ * The next time of a schedule after another, in ms since 1970. By local time: if clocks are put
+ * forward over it, it is that much later; if they are put back over it, the first of the two
+ * counts.
  */
 export function nextAfter(schedule: Schedule, after: number): number {
   if (schedule.kind === 'every') {

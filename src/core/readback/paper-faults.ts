@@ -1,9 +1,7 @@
 import { seeded } from '../base/chance';
 import type { GreyImage } from '../artwork/raster';
 
-/**
- * What can be wrong with a printed sheet. To add one, add its entry here and what it does below.
- */
+/** Faults of a printed sheet. To add one, add its entry here and its effect below. */
 export const paperFaults = [
   { id: 'offset', name: 'an offset feed', about: 'The sheet is drawn in some mm too far and askew.' },
   { id: 'spread', name: 'spreading ink', about: 'Every dark module grows into its neighbours.' },

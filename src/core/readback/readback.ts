@@ -51,9 +51,9 @@ export interface Reading {
   format: string;
   text: string;
   identifier: string;
-  /** Unused error correction, 0 to 1, where the reader tells. */
+  /** Unused error correction, 0 to 1, if the reader reports it. */
   unusedCorrection?: number;
-  /** Where its middle is in the picture, in px. */
+  /** Its middle in the picture, in px. */
   middle: { x: number; y: number };
 }
 
@@ -140,12 +140,12 @@ export const hashOf = (text: string): string => bytesToHex(sha256(new TextEncode
 /** Rooms that no reading is going on in. */
 const rooms: GreyRoom[] = [];
 
-/** What lies round a code on the piece is read with it, as a scanner sees it. */
+/** The surroundings of a code on the piece are read with it, as a scanner sees them. */
 const surroundingsMm = 2;
 
 /**
- * Reads a placed code from the finished artwork: everything drawn there, text and pictures lying
- * over it too, at the printer's dots, and compares it with what it was made from.
+ * Reads a placed code from the finished artwork: everything drawn there, also text and pictures
+ * over it, at the printer's dots. Compares it with its content.
  */
 export async function readBack(
   items: readonly DrawItem[],

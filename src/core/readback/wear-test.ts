@@ -12,8 +12,8 @@ const scale = 6;
 /**
  * Measures what a code survives by reading it again and again under growing damage. The same seed
  * gives the same damage.
- * @param tries how often each amount is tried at first where chance has a part; four times as often
- *    where it decides
+ * @param tries how often each amount is tried at first if chance has a part; four times as often
+ *   where it decides
  */
 export async function wearTest(
   symbol: CodeSymbol,
@@ -23,7 +23,7 @@ export async function wearTest(
   { seed = 1, tries = 16 }: { seed?: number; tries?: number } = {},
 ): Promise<WearCurve> {
   const art = symbolArt(symbol, look);
-  // light round the code as on a piece, and white where the code has no ground
+  // light around the code as on a piece, and white if the code has no background
   const margin = 3;
   const crop = {
     x: -margin,
@@ -67,7 +67,7 @@ export async function wearTest(
       }
     };
     await tryTo(chance ? tries : 1);
-    // where it is neither clearly read nor clearly not, more tries tell
+    // if the result is not clear, more tries decide
     if (chance && read > tries * 0.2 && read < tries) await tryTo(4 * tries);
     points.push({ amount, read, tried: count });
     const [low, high] = chance ? shareBetween(read, count) : [read, read];
@@ -236,8 +236,8 @@ function tilted(image: GreyImage, angle: number): GreyImage {
 }
 
 /**
- * Fewer pixels, each the mean of what it covers, as a camera further away would give; edges fall
- * where they fall.
+ * Fewer pixels, each the mean of what it covers, as from a camera further away; edges are not
+ * aligned.
  */
 function resized(image: GreyImage, factor: number): GreyImage {
   const width = Math.max(1, Math.round(image.width * factor));

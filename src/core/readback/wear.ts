@@ -10,7 +10,7 @@ export interface Wear {
   amounts: readonly number[];
   /** Whether chance has a part in it, so that each amount is tried several times. */
   chance: boolean;
-  /** How an amount is said. */
+  /** The words for an amount. */
   say(amount: number): string;
 }
 
@@ -96,9 +96,9 @@ export interface WearCurve {
    */
   survives?: number;
   /**
-   * Where chance has a part, between which amounts that lies: up to the first, three quarters are
-   * read for certain, beyond the second for certain not (95% score intervals, Wilson 1927).
-   * Undefined in place of the first or of both where not even the least is sure.
+   * If chance has a part, the range of amounts: up to the first, three quarters are certainly read;
+   * beyond the second, certainly not (95% score intervals, Wilson 1927). The first, or both, are
+   * undefined if not even the least amount is certain.
    */
   range: { least?: number; most?: number };
 }
@@ -107,8 +107,8 @@ export interface WearCurve {
 export const wanted = 0.75;
 
 /**
- * The interval in which the true share lies with 95%, given how many of some tries were read
- * (Wilson score interval).
+ * The 95% interval of the true share, given how many of some tries were read (Wilson score
+ * interval).
  */
 export function shareBetween(read: number, tried: number): [low: number, high: number] {
   const z = 1.96;

@@ -17,8 +17,8 @@ export interface RowVerdict {
   /** For what shows the piece. */
   overall: Mark;
   /**
-   * For what is made of the codes alone, of every stamp of the list: pictures, workbooks, pages
-   * with codes. What is wrong on the piece does not count there; what is wrong with any stamp does.
+   * For outputs that use only the codes, of every stamp of the list: pictures, workbooks, pages
+   * with codes. Problems of the piece do not count there; problems of any stamp do.
    */
   codes: Mark;
   /** Every code on its piece is there, also one that needs a look. */
@@ -31,7 +31,7 @@ export interface RowVerdict {
     stamp?: string;
     out?: boolean;
   }[];
-  /** What is wrong with its values, for the list's account of problems. */
+  /** The problems of its values, for the list's counts. */
   problems: RecordProblem[];
 }
 
@@ -42,7 +42,7 @@ export interface JudgedJob {
   options?: { copiesFrom?: string };
 }
 
-/** What the whole list tells about a record and its codes. */
+/** What the whole list shows about a record and its codes. */
 export interface RowFacts extends ListFacts {
   /** Stamps whose finished code another record has too, by stamp id. */
   sameCode: ReadonlySet<string>;
@@ -51,8 +51,8 @@ export interface RowFacts extends ListFacts {
 export const noRowFacts: RowFacts = { ...noFacts, sameCode: new Set() };
 
 /**
- * Whether a stamp is needed for a piece: it lies on it, or the piece bears no code at all and is
- * only looked at for its list.
+ * Whether a piece needs a stamp: the stamp is on it, or the piece has no code at all and is only
+ * checked for its list.
  */
 function bears(piece: Piece, stamp: Stamp): boolean {
   const borne = onGround(piece).stampsOn(piece);
@@ -83,8 +83,8 @@ function columnsUsed(
 }
 
 /**
- * Where a record stands, band by band: the source of the marks in the spine. Fonts must cover the
- * record's scripts.
+ * The state of a record, band by band: the marks in the spine. The fonts must cover the record's
+ * scripts.
  */
 export function judgeRow(
   job: JudgedJob,
@@ -124,7 +124,7 @@ export function judgeRow(
       stamp: stamp.id,
       ...(verdict.mark === 'out' ? { out: true } : {}),
     });
-    // what is wrong with a code that the piece does not bear holds nothing back
+    // a problem of a code that is not on the piece keeps nothing back
     if (!bears(job.piece, stamp)) continue;
     if (verdict.mark === 'out' || !verdict.drawn) drawn = false;
     if (verdict.mark === 'out' || stamps === 'ready') stamps = verdict.mark;
@@ -133,7 +133,7 @@ export function judgeRow(
     stamps = codes = 'out';
     drawn = false;
   }
-  // what a code cannot say stands with the stamps already
+  // content that a code cannot carry is reported with the stamps already
   const own = problems.filter((p) => p.kind !== 'misfit');
   notes.unshift(
     ...own.map((p) => ({

@@ -16,25 +16,24 @@ interface Pair {
   to: { x: number; y: number };
 }
 
-/** Fewest codes by which it can be told how a sheet lies in a picture. */
+/** The fewest codes from which the position of a sheet in a picture can be calculated. */
 const fewest = 5;
 /** Of them, so many must agree, or the picture says nothing of places. */
 const agreeing = 0.6;
 /** Most codes among which ways to lie are tried. */
 const tried = 14;
 
-/** How a sheet lies in a picture. */
+/** The position of a sheet in a picture. */
 export interface Lying {
-  /** Codes that do not stand on their place though the others do: indexes of what was seen. */
+  /** Codes that are not at their seat although the others are: indexes of what was seen. */
   misplaced: number[];
   /**
-   * Where a place of the picture is on the sheet, in mm, as the top left of a piece whose code is
-   * there.
+   * A point of the picture on the sheet, in mm, as the top left of a piece whose code is there.
    */
   onSheet(at: { x: number; y: number }): { x: number; y: number };
 }
 
-/** What pictures of its sheets said of a run's places. Lengths in mm. */
+/** What pictures of the sheets show at a run's seats. Lengths in mm. */
 export interface PaperMarks {
   misplaced: { page: number; place: number; stamp: string }[];
   /** Codes that are not of the run, as the top left of a piece that would have them. */
@@ -42,10 +41,10 @@ export interface PaperMarks {
 }
 
 /**
- * How a sheet lies in a picture, by the codes of one stamp. However it lies, turned, near or
- * aslant, makes no difference; a sheet that is shifted as a whole is not told, and pieces that were
- * swapped or stuck elsewhere are.
- * @returns undefined where too few are seen, or they agree on nothing
+ * The position of a sheet in a picture, by the codes of one stamp. Rotation, distance and slant
+ * make no difference. A sheet that is shifted as a whole is not noticed; pieces that were swapped
+ * or stuck elsewhere are.
+ * @returns undefined if too few are seen, or they contradict one another
  */
 export function lies(
   seen: readonly Sighting[],
@@ -82,8 +81,8 @@ export function lies(
 }
 
 /**
- * How a sheet lies in a picture, by three of its places; undefined where they stand in a line, or
- * would be seen from behind.
+ * The position of a sheet in a picture, by three of its codes; undefined if they are in a line, or
+ * mirrored.
  */
 function lyingBy(a: Pair, b: Pair, c: Pair) {
   const [u, v] = [minus(b.from, a.from), minus(c.from, a.from)];
@@ -115,19 +114,19 @@ const minus = (a: { x: number; y: number }, b: { x: number; y: number }) => ({
 });
 
 /**
- * A scan is of the whole sheet and nothing else when its sides agree with the sheet's so far, and
- * what is on it is as large and as straight.
+ * A scan shows the whole sheet and nothing else if its sides agree with the sheet's so far, and its
+ * codes are as large and as straight.
  */
 const scanWithin = { sides: 0.02, scale: 0.02, turn: (3.5 * Math.PI) / 180 };
 
 /**
- * By how much a whole sheet was printed beside where it should be, in mm to the right and down: as
- * the feed of a printer draws it in. Only a scan tells it, which is as large as the sheet; a
- * photograph has no edge to measure from.
+ * By how much a whole sheet was printed beside its place, in mm to the right and down, by the feed
+ * of a printer. Only a scan shows it, which is as large as the sheet; a photograph has no edge to
+ * measure from.
  * @param centre of the code on its piece, in mm
  * @param picture in px
- * @param margin round the stock's page for the marks for cutting, in mm
- * @returns undefined where the picture is no such scan, or shows too few codes
+ * @param margin around the stock's page for the cut marks, in mm
+ * @returns undefined if the picture is not such a scan, or shows too few codes
  */
 export function shiftOf(
   seen: readonly Sighting[],
@@ -148,7 +147,7 @@ export function shiftOf(
       to: { x: x / perMm, y: y / perMm },
     };
   });
-  // the two that are farthest apart say how large and how straight it lies
+  // the two that are farthest apart give size and rotation
   const [first] = pairs;
   const far = (from: Pair) =>
     pairs.reduce((a, b) =>
@@ -165,7 +164,7 @@ export function shiftOf(
     return undefined;
   const mean = (of: (pair: Pair) => number) =>
     pairs.reduce((sum, pair) => sum + of(pair), 0) / pairs.length;
-  // a turn round the middle of the sheet moves the codes' middle where they do not lie round it
+  // a rotation about the middle of the sheet moves the codes' middle, if they are not around it
   const at = {
     x: mean((p) => p.from.x) - page.width / 2,
     y: mean((p) => p.from.y) - page.height / 2,
@@ -182,10 +181,7 @@ const length = ({ x, y }: { x: number; y: number }): number => Math.hypot(x, y);
 /** A shift of less is none, in mm: paper is cut and fed no better. */
 const noShift = 0.8;
 
-/**
- * A shift in words: `2.1 mm too far right and 3.0 mm too low`; blank where there is none to speak
- * of.
- */
+/** A shift in words: `2.1 mm too far right and 3.0 mm too low`; blank if it is negligible. */
 export function shiftInWords({ x, y }: { x: number; y: number }): string {
   const mm = (n: number) => `${Math.abs(n).toFixed(1)} mm`;
   return [

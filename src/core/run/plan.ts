@@ -35,9 +35,9 @@ export const mostPieces = 500_000;
 export const mostCopies = 1000;
 
 /**
- * How many pieces a cell asks for: blank one, 0 none, `3`, `3.0` and `1,000` what they say.
- * Undefined for what is no such number (`1.5`, `-1`, `x`), or could be two (`1.000`), or is more
- * than {@link mostCopies}. The query that chooses the pieces of a run says the same.
+ * The number of pieces in a cell: blank is one, 0 is none, `3`, `3.0` and `1,000` are numbers.
+ * Undefined for other texts (`1.5`, `-1`, `x`), ambiguous ones (`1.000`), and more than {@link
+ * mostCopies}. The query that chooses the pieces of a run does the same.
  */
 export function copiesOf(text: string): number | undefined {
   const value = text.trim();
@@ -74,7 +74,7 @@ export function cutChunks(stock: Stock, pieces: number, start: number, target = 
   return chunks;
 }
 
-/** The chunks of a run: of whole sheets where it makes sheets, else of so many records. */
+/** The chunks of a run: whole sheets if it makes sheets, else a number of records. */
 export function chunksOf(
   frozen: { piece: { stock: string; own?: Stock }; options: RunOptions; output?: { kind: string } },
   pieces: number,
@@ -105,7 +105,7 @@ export function reachOf({ bleed = 0, columns, rows, pitch, piece }: Stock): {
 }
 
 /**
- * A piece as it comes out: what reaches over its edges, bleed apart, is cut off and lies over no
+ * A piece as it is printed: what reaches over its edges, except bleed, is cut off and covers no
  * neighbour.
  */
 export function clippedPiece(
@@ -155,7 +155,7 @@ export class SheetBuilder {
   }
 }
 
-/** A code where it lies on the finished page of a sheet. */
+/** A code at its position on the finished page of a sheet. */
 export const movedCode = (code: PlacedCode, dx: number, dy: number): PlacedCode => ({
   ...code,
   x: code.x + dx,

@@ -9,14 +9,14 @@ export type PaperSize = z.infer<typeof size>;
 export const printerFactsSchema = z.object({
   model: z.string(),
   takesPdf: z.boolean(),
-  /** Sizes of paper it can print on, and those that lie in it now; empty where it does not say. */
+  /** Sizes of paper it can print on, and those that are loaded; empty if it does not say. */
   papers: z.array(size),
   loaded: z.array(size),
-  /** The least it leaves blank at each edge; null where it does not say. */
+  /** The smallest margin at each edge; null if it does not say. */
   blank: z
     .object({ left: z.number(), right: z.number(), top: z.number(), bottom: z.number() })
     .nullable(),
-  /** Dots per inch, its usual first; empty where it does not say. */
+  /** Dots per inch, the usual first; empty if it does not say. */
   dpi: z.array(z.number()),
   /** What keeps it from printing, in words; null while nothing does. */
   trouble: z.string().nullable(),
@@ -33,7 +33,7 @@ export function printerUrl(address: string): string {
   return url.href;
 }
 
-/** Whether a printer can be at an address: nobody signs in by it, and nothing is asked with it. */
+/** Whether an address can be a printer's: without sign-in and without a query. */
 export function isPrinterAddress(address: string): boolean {
   if (!/^(ipps?|https?):\/\/[^/\s@?#]+(\/[^\s?#]*)?$/i.test(address)) return false;
   try {
@@ -43,7 +43,7 @@ export function isPrinterAddress(address: string): boolean {
   }
 }
 
-/** How a job stands that a printer was sent. */
+/** The state of a print job. */
 export const printStates = [
   'waiting',
   'sending',
@@ -86,15 +86,15 @@ const mm = (n: number): string => String(Math.round(n * 10) / 10);
 /** What is sent to a printer. Lengths in mm. */
 export interface ToPrint {
   page: PaperSize;
-  /** What is left free of anything at each edge of a sheet. */
+  /** The free margin at each edge of a sheet. */
   free: { left: number; right: number; top: number; bottom: number };
-  /** Dots per inch the codes were fitted to, where they were. */
+  /** Dots per inch for which the codes were made, if they were. */
   dpi: readonly number[];
 }
 
 /**
- * What does not fit between a run and a printer, each in a sentence; none where nothing is known
- * that speaks against it.
+ * What does not fit between a run and a printer, each in a sentence; empty if nothing is known
+ * against it.
  */
 export function doesNotFit(facts: PrinterFacts, run: ToPrint): string[] {
   const out: string[] = [];
@@ -153,9 +153,7 @@ export function freeEdges(
   };
 }
 
-/**
- * Why a printer or a job of it stands still, by the keywords of RFC 8011, without what they end in.
- */
+/** Reasons why a printer or a job waits, by the keywords of RFC 8011, without their suffix. */
 const reasons: Readonly<Record<string, string>> = {
   'media-empty': 'it is out of paper',
   'media-needed': 'it waits for paper to be put in',
@@ -195,8 +193,8 @@ const silent =
 const ending = /-(error|warning|report)$/;
 
 /**
- * Whether a reason keeps a printer from printing: what is no report and no warning (RFC 8011,
- * 5.4.12), and what nothing comes out without, which some printers only warn of.
+ * Whether a reason stops a printer: not a report or a warning (RFC 8011, 5.4.12), and conditions
+ * without which nothing is printed, although some printers only warn of them.
  */
 export const keepsFromPrinting = (reason: string): boolean =>
   !/-(report|warning)$/.test(reason) ||
@@ -204,7 +202,7 @@ export const keepsFromPrinting = (reason: string): boolean =>
     reason,
   );
 
-/** Reasons of RFC 8011 in words, without what is none. */
+/** Reasons of RFC 8011 in words, without “none”. */
 export const reasonsInWords = (given: readonly string[]): string[] => [
   ...new Set(
     given
@@ -215,7 +213,7 @@ export const reasonsInWords = (given: readonly string[]): string[] => [
   ),
 ];
 
-/** A printer in a few words: what it is, takes and makes. */
+/** A printer in a few words: its model, paper and abilities. */
 export function factsInWords(facts: PrinterFacts): string {
   const papers = facts.loaded.length > 0 ? facts.loaded : facts.papers;
   const blank = facts.blank && Math.max(...Object.values(facts.blank));

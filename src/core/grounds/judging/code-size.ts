@@ -14,8 +14,8 @@ const largeMm = 15;
 const shortPayload = 90;
 
 /**
- * What is wrong with a code of a size for a record, in words; that there is none is said of its
- * stamp already.
+ * The problem of a code at a size for a record, in words; a missing code is reported with its
+ * stamp.
  */
 export function codeTrouble(
   stamp: Stamp | undefined,

@@ -7,7 +7,7 @@ import { documentOf, ofRecord, taken } from '../document';
 import { codeTrouble } from './code-size';
 import type { GroundJudging } from './judging';
 
-/** Codes of the record itself, and codes of rows of other lists, each with what it is made of. */
+/** Codes of the record itself, and codes of rows of other lists, each with its content. */
 function codesFor(ground: DocumentGround, stamps: readonly Stamp[], values: Values) {
   const own = new Set(ground.blocks.filter((b) => b.members).map((b) => b.id));
   const alone = {
@@ -17,10 +17,10 @@ function codesFor(ground: DocumentGround, stamps: readonly Stamp[], values: Valu
   return codesOf(alone, stamps, values);
 }
 
-/** So many times as long as in the example may words be before they are worth a look. */
+/** Words may be this many times as long as in the example before they need a look. */
 const muchLonger = 3;
 
-/** What a document for one person says, and what is wrong with it. */
+/** The contents of a document for one person, and its problems. */
 export const document: GroundJudging = {
   says: (piece, stamps, values) => {
     const ground = documentOf(piece);
@@ -76,7 +76,9 @@ export const document: GroundJudging = {
   },
 };
 
-/** Links of the document that lead nowhere for a record: what is made would have none. */
+/**
+ * Links of the document that lead nowhere for a record, so that the finished one would have none.
+ */
 function linkProblems(ground: DocumentGround, values: Values): { reason: string }[] {
   const links = new Map<string, DocumentPlace[]>();
   for (const place of ofRecord(ground))

@@ -3,7 +3,7 @@ import type { Saying, Stamp } from '../../payload/stamp';
 import type { Piece } from '../../piece/model';
 import type { Values } from '../../records/columns';
 
-/** Something that is wrong with what is made for a record. */
+/** A problem of what is made for a record. */
 export interface GroundProblem {
   reason: string;
   /** Nothing that carries a code can be made, so there is nothing to read back either. */
@@ -13,11 +13,11 @@ export interface GroundProblem {
 /** How the pieces on a ground are judged: with all that lays them out, so never in a window. */
 export interface GroundJudging {
   /**
-   * What it says for a record: when this is another thing than when it was printed, the print is
-   * out of date.
+   * Its contents for a record: if they differ from those that were printed, the print is out of
+   * date.
    */
   says(piece: Piece, stamps: readonly Stamp[], values: Values, saying?: Saying): unknown[];
-  /** What is wrong with it for a record, in words. */
+  /** Its problems for a record, in words. */
   problems(
     piece: Piece,
     stamps: readonly Stamp[],

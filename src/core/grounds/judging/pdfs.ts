@@ -7,7 +7,7 @@ import { pdfOf, pdfsOf } from '../pdfs';
 import { codeTrouble } from './code-size';
 import type { GroundJudging, GroundProblem } from './judging';
 
-/** What a PDF with its code says, and what is wrong with it. */
+/** The contents of a PDF with its code, and its problems. */
 export const pdfs: GroundJudging = {
   says: (piece, stamps, values) => {
     const { stamp: id, sizeMm, corner, acrossMm, downMm, pages, range, turn } = pdfsOf(piece);

@@ -4,7 +4,7 @@ import { stockOf } from '../../piece/stock';
 import { wordProblems } from '../../piece/weighing';
 import type { GroundJudging } from './judging';
 
-/** What a piece on label stock says, and what is wrong with it. */
+/** The contents of a piece on label stock, and its problems. */
 export const stock: GroundJudging = {
   says: (piece, stamps, values, saying = (stamp) => contentOf(stamp, values)) =>
     piece.elements.map((element) => {

@@ -19,7 +19,7 @@ export const folder = defineSource({
 
 type Folder = z.output<typeof folder.schema>;
 
-/** One of the coordinator's own machine: what is in it comes along. */
+/** A folder of the coordinator's own computer: its contents are sent along. */
 export const folderAsked = defineAsked({
   schema: z.object({
     kind: z.literal('folder'),

@@ -1,6 +1,6 @@
 /**
- * Where records come from, one file for each kind of source: what is kept of it with a list, and
- * what can be said of it anywhere. How it is fetched and read stands in the server.
+ * The sources of records, one file for each kind: what is stored of it with a list, and what is
+ * known about it everywhere. Reading it is in the server.
  */
 import * as z from 'zod';
 import { database, databaseAsked } from './database';
@@ -14,7 +14,7 @@ import { typed } from './typed';
 const sources = [file, paste, typed, tray, folder, database] as const;
 type SchemasOf<T extends readonly { schema: unknown }[]> = { [I in keyof T]: T[I]['schema'] };
 
-/** Where a list's records come from, and what must be known to read them again. */
+/** The source of a list, with everything needed to read it again. */
 export const originSchema = z.discriminatedUnion(
   'kind',
   sources.map((source) => source.schema) as unknown as SchemasOf<typeof sources>,
@@ -40,7 +40,7 @@ export const readsItself = (origin: Origin | null): boolean =>
 
 const asked = [trayAsked, trayFolderAsked, databaseAsked, folderAsked] as const;
 
-/** What is fetched and not sent: from the In-tray, from a database, or a list of files. */
+/** Sources that are not uploaded: the In-tray, a database, a list of files. */
 export const fetchedSchema = z.discriminatedUnion(
   'kind',
   asked.map((one) => one.schema) as unknown as SchemasOf<typeof asked>,

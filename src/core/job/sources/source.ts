@@ -1,47 +1,47 @@
 import * as z from 'zod';
 import { sheetChoicesSchema, textReadingSchema } from '../../records/reading';
 
-/** What was chosen of a file with sheets in it. */
+/** The choices for a file with sheets. */
 export const sheet = {
   sheet: z.string().max(200).optional(),
   ...sheetChoicesSchema.shape,
-  /** How a text was said to be read. */
+  /** The choices for reading a text. */
   reading: textReadingSchema.optional(),
 };
 
-/** What can be said anywhere of a kind of source. */
+/** What is known about a kind of source everywhere. */
 export interface SourceDescription<O extends { kind: string }> {
-  /** What it is, beside its name among the lists; blank where the name says it all. */
+  /** Its kind, next to its name among the lists; blank if the name says it all. */
   about: string;
-  /** Behind the name of the source; blank where the name says it all. */
+  /** After the name of the source; blank if the name says it all. */
   where: string;
-  /** Whether it is read again without anybody choosing a file; never where there is none. */
+  /** Whether it is read again without choosing a file; false if there is none. */
   readsItself(origin: O): boolean;
-  /** Nobody can read it again: there is nothing to read. */
+  /** It cannot be read again: there is nothing to read. */
   gone?: true;
-  /** It is a text or a spreadsheet, whose sheet, headings and encoding can be said otherwise. */
+  /** It is a text or a spreadsheet, whose sheet, headings and encoding can be changed. */
   sheets: boolean;
   /** Whether a file or folder of the In-tray belongs to it. */
   inTray?(origin: O, name: string): boolean;
   /**
-   * Whether it is read again by itself when it is saved, and taken where nothing is lost by it;
-   * undefined where nothing is saved that is heard of.
+   * Whether it is read again when it is saved, and applied if nothing is lost; undefined if saving
+   * is not noticed.
    */
   takes?(origin: O): boolean;
 }
 
-/** What a source that is asked for begins as: where it comes from, and what comes with it. */
+/** The stored form of a requested source, and what comes with it. */
 export interface Begun<O> {
   origin: O;
-  /** What it holds, where whoever asks brings it along. */
+  /** Its contents, if the request brings them along. */
   rows?: string[][];
   /** The list that is read again by it. */
   list?: number;
 }
 
 /**
- * How a source is asked for that is not sent as a file.
- * @param asked the schema of what is asked, and what it begins as
+ * The request for a source that is not uploaded as a file.
+ * @param asked the schema of the request, and its stored form
  */
 export const defineAsked = <
   T extends z.ZodType<{ kind: string; name: string }>,

@@ -1,21 +1,21 @@
 import type { GroundKind } from '../../piece/ground';
 
 /**
- * Something that a run can make: what it is called, what can be chosen about it, and what it needs.
- * How it is made stands in `server/outputs`.
+ * Something that a run can make: its name, its choices, and its needs. How it is made is in
+ * `server/outputs`.
  */
 export interface OutputDescription {
   id: string;
-  /** As it stands in the sentence, and what it is for. */
+  /** Its words in the sentence, and its purpose. */
   name: string;
   about: string;
-  /** What it makes, counted: one, and many. */
+  /** Its products, counted: one, and many. */
   noun: readonly [one: string, many: string];
   /** Made of sheets with several pieces, and not record by record. */
   sheets?: boolean;
   /** Shows the job's piece, which needs a stamp on it; a record is printed by it. */
   piece?: boolean;
-  /** Grounds whose pieces it makes, where it is not the same for all. */
+  /** Grounds whose pieces it makes, if it is not the same for all. */
   grounds?: readonly GroundKind[];
   /** Needs a program that not every machine has. */
   needs?: 'office';
@@ -25,16 +25,16 @@ export interface OutputDescription {
   zipped?: boolean;
   /** What the sentence lets one choose. */
   choices?: readonly ('image' | 'name' | 'secrets')[];
-  /** What its codes are read back from, where that is not the finished artwork. */
+  /** What its codes are read back from, if it is not the finished artwork. */
   readFrom?: string;
   /** What each record gets of it can be attached to a mail, under this name. */
   attached?: string;
   /** Goes out to each person once it is made. */
   delivers?: 'mail';
-  /** What it makes leaves this Hand Stamp, so that somebody may want to be asked first. */
+  /** It sends something to people, who may want to approve it first. */
   leaves?: true;
   /** Makes no codes, and so no receipt. */
   noCodes?: boolean;
-  /** Most records in one, and how that is said. */
+  /** The most records in one, and the words for that. */
   most?: { records: number; words: string };
 }

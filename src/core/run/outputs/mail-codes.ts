@@ -2,9 +2,8 @@ import type { Mail } from '../../mail/mail';
 import type { Stamp } from '../../payload/stamp';
 
 /**
- * The stamps whose codes stand in a mail: those that were chosen, else those that the job's piece
- * bears, else all.
- * @param borne ids of those that the piece bears
+ * The stamps whose codes are in an email: the chosen ones, else those on the job's piece, else all.
+ * @param borne ids of those on the piece
  */
 export function stampsInMail(
   mail: Pick<Mail, 'codes' | 'stamps'>,

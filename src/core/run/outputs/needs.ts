@@ -7,7 +7,7 @@ import type { OutputDescription } from './description';
 
 /** Of what an output is made, and so which verdicts on a record count for it. */
 export interface OutputNeeds {
-  /** It shows the piece: what is wrong there holds a record back. */
+  /** It shows the piece: problems there keep a record back. */
   piece: boolean;
   /** It shows the codes of all stamps, or of stamps that are not on the piece. */
   codes: boolean;

@@ -52,11 +52,11 @@ export const allOutputs = (): readonly OutputDescription[] => listed;
 /** What a run makes unless something else is chosen. */
 export const usualOutput = pdf.id;
 
-/** Those that can be made of pieces on a ground. */
+/** Outputs that are possible for pieces on a ground. */
 export const outputsOn = (ground: GroundKind): readonly OutputDescription[] =>
   allOutputs().filter((output) => !output.grounds || output.grounds.includes(ground));
 
-/** Those of which a mail can bring each person their own file. */
+/** Outputs that an email can bring each person as their own file. */
 export const attachableOn = (ground: GroundKind): readonly OutputDescription[] =>
   outputsOn(ground).filter((output) => output.attached !== undefined);
 
@@ -79,11 +79,11 @@ export const outputSchema = z.object({
   format: z.enum(imageFormats).optional(),
   sizeMm: z.number().min(4).max(300).optional(),
   dpi: z.number().int().min(72).max(2400).optional(),
-  /** Column whose value names each file; the key where there is none. */
+  /** Column whose value names each file; the key by default. */
   nameFrom: z.string().optional(),
-  /** Secret columns are left out of what is taken away unless this is said. */
+  /** Secret columns are left out of downloads unless this is set. */
   secrets: z.boolean().optional(),
-  /** Of mails: also to those who had one from this job. */
+  /** Of emails: also to people who had one from this job. */
   again: z.boolean().optional(),
   /** Of mails: all of them to this address instead, to be looked at. */
   instead: z
