@@ -71,7 +71,7 @@ try {
   await page.keyboard.press('3');
   await page.getByRole('button', { name: 'longest', exact: true }).click();
   await page.waitForTimeout(800);
-  await page.getByRole('button', { name: /^Words at 6, 15/ }).click();
+  await page.getByRole('button', { name: /^(Text|Words) at 6, 15/ }).click();
   await shot('piece');
   await page.keyboard.press('4');
   await page.getByRole('button', { name: /^Make \d/ }).waitFor();
@@ -85,7 +85,7 @@ try {
   await page.getByRole('button', { name: 'Create column' }).click();
   await page.getByTitle('Another step for Long tag').click();
   await page.getByRole('option', { name: /^pad to/ }).click();
-  await page.getByRole('textbox', { name: 'Places' }).fill('12');
+  await page.getByRole('textbox', { name: 'Length' }).fill('12');
   await page.keyboard.press('Tab');
   await shot('worked');
   await page.keyboard.press('Escape');

@@ -16,5 +16,5 @@ export const keyRightWords: Record<KeyRight, { name: string; about: string }> = 
   links: { name: 'read, create and change links', about: 'With their scans.' },
 };
 
-/** How a key begins, so that one that lies about is known for what it is. */
+/** The prefix of every API key, so that a lost one is recognized. */
 export const keyPrefix = 'hsk_';

@@ -6,9 +6,9 @@ export const shortestPassword = 12;
 export const longestPassword = 200;
 
 /**
- * What is wrong with a password, in words for whoever chose it; undefined where nothing is.
+ * The problem of a password, in words for the person who chose it; undefined if there is none.
  * @param common whether it is among the commonest
- * @param known what anybody knows of its owner: names, mail address
+ * @param known what anybody knows of its owner: names, email address
  */
 export function passwordTrouble(
   password: string,

@@ -9,7 +9,7 @@ export type Right = (typeof rights)[number];
 export const sharedRights = ['viewer', 'editor'] as const;
 export type SharedRight = (typeof sharedRights)[number];
 
-/** What people with each right are called, and what they may do. */
+/** The names of the roles, and what they may do. */
 export const rightWords: Record<Right, { role: string; about: string }> = {
   administrator: {
     role: 'Administrator',

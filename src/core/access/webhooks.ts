@@ -1,4 +1,4 @@
-/** What a program can be told of. */
+/** The events that a webhook can be called for. */
 export const webhookEvents = [
   'record.came',
   'record.changed',

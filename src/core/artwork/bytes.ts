@@ -29,7 +29,7 @@ export class AsciiWriter {
     this.length = at;
   }
 
-  /** A number below 10,000 and a space; returns where the next one goes. */
+  /** Writes a number below 10,000 and a space; returns the next position. */
   private put(value: number, at: number): number {
     const { bytes } = this;
     if (value >= 1000) bytes[at++] = zero + ((value / 1000) | 0);

@@ -14,7 +14,7 @@ export interface FontEntry {
 
 const folder = '@expo-google-fonts/';
 
-/** A typeface in both weights; the bold one has `-bold` behind its key. */
+/** A typeface in both weights; the key of the bold one ends in `-bold`. */
 function family(key: string, name: string, pack: string, scripts?: RegExp): FontEntry[] {
   const file = name.replaceAll(' ', '');
   return [
@@ -84,7 +84,7 @@ const slices: Readonly<Record<string, readonly number[]>> = {
   'noto-sc': pages(...han),
 };
 
-/** The parts of a typeface that a browser may ask for; none where it takes the whole. */
+/** The parts of a typeface that a browser may load; empty if it loads the whole. */
 export const slicesOf = (key: string): readonly number[] => slices[key.replace(/-bold$/, '')] ?? [];
 
 /** The part in which a character is. */
@@ -136,8 +136,7 @@ export function fallbacksFor(chosen: string, han: HanForms): readonly FontEntry[
 
 /**
  * The fonts that a text in a chosen typeface may need: itself, and the fallbacks of its scripts. Of
- * the large ones that share characters only the wanted one; see {@link lackingFonts} for what it
- * turns out not to have.
+ * the large ones that share characters only the wanted one; see {@link lackingFonts} for its gaps.
  */
 export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): string[] {
   const keys = [key];
@@ -157,7 +156,7 @@ export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): 
   return keys;
 }
 
-/** What is asked of the typefaces that are loaded. */
+/** The question to the loaded typefaces. */
 interface FontsAtHand {
   has(key: string): boolean;
   covering(character: string, key: string, han: HanForms | undefined): unknown;

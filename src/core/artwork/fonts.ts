@@ -66,7 +66,7 @@ function flatten(commands: readonly OutlineCommand[]): GlyphEdges {
   return { edges: Float64Array.from(edges), ...box };
 }
 
-/** Stand for a pair that was not looked at yet, and for one that does more than come nearer. */
+/** Markers for a pair that was not checked yet, and for one with more than kerning. */
 const unknown = -0x8000;
 const more = 0x7fff;
 
@@ -167,7 +167,7 @@ export class Typeface {
     return this.singles.get(code);
   }
 
-  /** What is added between a pair, in font units; `more` where more than that happens. */
+  /** The kerning between a pair, in font units; `more` if more than kerning happens. */
   private kernOf(a: number, b: number): number {
     // slices of a typeface are many, and most are never asked
     const pairs = (this.pairs ??= new Int16Array(128 * 128).fill(unknown));
@@ -241,11 +241,11 @@ export class Typeface {
   }
 }
 
-/** The typefaces at hand. Who makes one decides where the files come from. */
+/** The available typefaces. Their creator decides where the files come from. */
 export class FontBook {
   private readonly faces = new Map<string, Typeface>();
 
-  /** @param slice where the bytes are a part of the typeface only; see `slicesOf` */
+  /** @param slice if the bytes are only a part of the typeface; see `slicesOf` */
   add(key: string, bytes: Uint8Array, slice?: number): void {
     const name = slice === undefined ? key : `${key}/${slice}`;
     this.faces.set(

@@ -29,7 +29,7 @@ export const pointsPerMm = 72 / 25.4;
  */
 export type Deflate = (bytes: Uint8Array) => Uint8Array;
 
-/** Glyphs used per font: glyph number → the text it stands for. */
+/** Glyphs used per font: glyph number → its text. */
 export type GlyphUse = Map<string, Map<number, string>>;
 
 const latin1 = (text: string): Uint8Array => {

@@ -51,8 +51,8 @@ function file(
 }
 
 /**
- * A symbol as a PNG with its resolution recorded: a 1-bit palette where there are two colours and
- * edges may be hard, else 8 bits with opacity and smooth edges.
+ * A symbol as a PNG with its resolution: a 1-bit palette if there are two colours and edges may be
+ * hard, else 8 bits with opacity and smooth edges.
  */
 export function renderPng(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
   const full = { ...defaultLook, ...look };
@@ -75,8 +75,7 @@ function twoColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
   const height = Math.round(art.rows * scale);
   const stride = ((width + 7) >> 3) + 1;
   const raw = new Uint8Array(stride * height);
-  // everything but the ground as ink; what is drawn in the ground's colour over ink takes it away
-  // again
+  // everything except the background as ink; items in the background's colour erase ink
   for (const [i, part] of art.parts.entries()) {
     if (part.kind === 'rect' && i === 0) continue;
     if (part.kind === 'code') packModules(art, part, scale, stride, raw);
@@ -143,7 +142,7 @@ function shades(art: SymbolArt, look: Look, scale: number): Uint8Array {
   return file(width, height, 8, 3, look.dpi, deflateRows(lessAbove(raw, stride), stride), chunks);
 }
 
-/** The items but the ground: ink black, what is drawn in the ground's colour white. */
+/** The items without the background: ink black, items in the background's colour white. */
 const inked = (art: SymbolArt, look: Look): DrawItem[] =>
   artItems(art, 0, 0, 1)
     .filter((item, i) => !(item.kind === 'rect' && i === 0))

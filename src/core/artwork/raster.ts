@@ -32,7 +32,7 @@ export class GreyRoom {
   /** The picture last drawn here, as a PGM file (portable graymap, binary). */
   file = this.bytes;
 
-  /** A white picture to draw into; it holds until the next one is asked for. */
+  /** A white picture to draw into; valid until the next one is requested. */
   white(width: number, height: number): GreyImage {
     const head = pgmHead(width, height);
     const length = head.length + width * height;
@@ -51,16 +51,16 @@ export interface Crop {
   height: number;
 }
 
-/** Where spans of dots are painted: a grey picture for reading, a coloured one for files. */
+/** The target of painted spans: a grey picture for reading, a coloured one for files. */
 interface Surface {
   width: number;
   height: number;
   /**
-   * Paints dots `x0` to `x1` of row `y` in a colour; `at` gives the colour dot by dot where it
+   * Paints dots `x0` to `x1` of row `y` in a colour; `at` gives the colour dot by dot if it
    * changes.
    */
   span(y: number, x0: number, x1: number, fill: string, at?: (x: number) => string): void;
-  /** Lays one dot of a picture over what is there; `opacity` 0 to 255. */
+  /** Blends one dot of a picture over the background; `opacity` 0 to 255. */
   dot(x: number, y: number, r: number, g: number, b: number, opacity: number): void;
 }
 
@@ -390,8 +390,8 @@ function fillOutline(
   const y0 = Math.max(0, Math.ceil(y + (up ? -maxY : minY) * unit - 0.5));
   const y1 = Math.min(surface.height, Math.ceil(y + (up ? -minY : maxY) * unit - 0.5));
   if (y1 <= y0) return;
-  // edges by the first row whose middle they cross, each waiting in a chain for its row; those of a
-  // row in the order of the outline, which is nearly that from left to right
+  // edges by the first row whose middle they cross, each in a chain for its row; those of a row in
+  // the order of the outline, which is nearly that from left to right
   const count = edges.length >> 2;
   const { waiting, chain, lastRow, active, at, turn } = roomFor(count, y1 - y0);
   waiting.fill(-1, 0, y1 - y0);
@@ -441,7 +441,7 @@ function fillOutline(
   }
 }
 
-/** Where the edges of one outline are kept in order while it is filled. */
+/** Scratch memory for the edges of one outline while it is filled. */
 const filling = (edges: number, rows: number) => ({
   waiting: new Int32Array(rows),
   chain: new Int32Array(edges),

@@ -33,10 +33,7 @@ export function renderSvg(symbol: CodeSymbol, look: Partial<Look> = {}): string 
   );
 }
 
-/**
- * The text that stands at the code, for those who cannot see it or search for it; none where it is
- * hidden.
- */
+/** The text of the code, for screen readers and search; undefined if it is hidden. */
 function titleOf({ layout }: SymbolArt): string {
   const text = (layout.hri ?? []).map((h) => h.text).join(' ');
   return text && `<title>${text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)}</title>`;
@@ -59,7 +56,7 @@ function itemToSvg(item: DrawItem, fonts?: FontBook): string {
   if (item.kind === 'rect')
     return `<rect x="${short(item.x)}" y="${short(item.y)}" width="${short(item.width)}" height="${short(item.height)}" fill="${item.fill}"/>`;
   if (item.kind === 'code') {
-    // in modules a shift is whole and can stand in the path itself
+    // in modules a shift is whole and can be in the path itself
     const inside = item.moduleMm === 1;
     const path = symbolPath(item.symbol, inside ? item.x : 0, inside ? item.y : 0);
     return `<path shape-rendering="crispEdges"${inside ? '' : shifted(item.x, item.y, item.moduleMm)} fill="${item.fill}" d="${path}"/>`;

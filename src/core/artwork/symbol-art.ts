@@ -99,8 +99,8 @@ export function symbolArt(given: CodeSymbol, look: Look): SymbolArt {
 }
 
 /**
- * A picture behind a code is lightened towards white, so that the modules keep their contrast. The
- * same picture each time.
+ * Lightens a picture behind a code towards white, so that the modules keep their contrast. The same
+ * picture each time.
  */
 function faded(picture: Picture, strength: number): Picture {
   return remembered(lightened, picture, strength, () => lighten(picture, strength));
@@ -225,10 +225,10 @@ function turnedGradient(gradient: Gradient, height: number): Gradient {
 }
 
 /**
- * The art on a ground of so many pixels, each module a whole number of them, what is left over
- * shared round it: a picture as wide as it was asked for, with every edge sharp.
+ * The art at a size of so many pixels, each module a whole number of them, and the rest as margin:
+ * a picture of the wanted width, with sharp edges.
  * @param pixels width of the picture
- * @throws EncodeError where a module would have no pixel
+ * @throws EncodeError if a module would have no pixel
  */
 export function onPixels(art: SymbolArt, pixels: number): { art: SymbolArt; scale: number } {
   const scale = Math.floor(pixels / art.columns + 1e-9);

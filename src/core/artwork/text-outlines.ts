@@ -2,7 +2,7 @@ import type { PathItem, TextItem } from '../drawing/drawing';
 import type { FontBook } from './fonts';
 
 /**
- * A line of text as outlines, for where no typeface may be brought along. @throws Error when its
+ * A line of text as outlines, for files that cannot contain a typeface. @throws Error if its
  * typeface is not loaded
  */
 export function outlined(item: TextItem, fonts: FontBook): PathItem {

@@ -1,7 +1,7 @@
 /**
  * Whether a text has the form of an email address: one @ with something before it, a dot inside
- * what comes after it, and no spaces. A first look only; `addressTrouble` weighs an address before
- * it is written to. Takes time in proportion to the text, whatever is in it.
+ * what comes after it, and no spaces. A first check only; `addressTrouble` checks an address before
+ * an email is sent. Its time is proportional to the text, whatever is in it.
  */
 export function looksLikeEmail(text: string): boolean {
   const at = text.indexOf('@');

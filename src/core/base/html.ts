@@ -1,3 +1,3 @@
-/** Text as it stands in HTML and in its attributes. */
+/** Escapes a text for HTML and its attributes. */
 export const escapedHtml = (text: string): string =>
   text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);

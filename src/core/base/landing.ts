@@ -1,17 +1,17 @@
 /**
- * How a value has to be written where it lands in an address (RFC 3986, and the form encoding of
+ * How a value has to be encoded at its position in an address (RFC 3986, and the form encoding of
  * the HTML standard).
  */
 export type Spaces = 'percent' | 'plus';
 
 export interface Landing {
   where: 'start' | 'path' | 'query' | 'fragment';
-  /** How many times it is encoded: once more for each address that it stands inside of. */
+  /** How many times it is encoded: once more for each address that it is inside of. */
   levels: number;
 }
 
 /**
- * Where the next value lands, after the part of an address written so far. An address inside an
+ * The position of the next value, after the part of an address written so far. An address inside an
  * address is followed inwards, one encoding at a time, to the part of it that is still being
  * written.
  */
@@ -37,13 +37,15 @@ function levelsInside(value: string): number {
   return landingAfter(inner).levels;
 }
 
-/** One level of percent encoding taken off what is ASCII; that is enough to see how it is built. */
+/**
+ * Removes one level of percent encoding from ASCII characters; that is enough to see the structure.
+ */
 const decodedOnce = (text: string): string =>
   text.replace(/%([0-7][0-9a-f])/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)));
 
 /**
- * A value as it is written where it lands. A plus sign for a space is for queries alone, and only
- * on the outermost level.
+ * Encodes a value for its position. A plus sign for a space is for queries only, and only on the
+ * outermost level.
  */
 export function landed(value: string, { where, levels }: Landing, spaces: Spaces): string {
   let out = value;

@@ -4,14 +4,12 @@ import { sha256 } from '@noble/hashes/sha2';
 import { bytesToHex } from '@noble/hashes/utils';
 import * as z from 'zod';
 
-/**
- * Capitals and digits without those that look alike, 32 in all, so that a proof can also be typed.
- */
+/** 32 capitals and digits without those that look alike, so that a proof can also be typed. */
 const alphabet = '0123456789ABCDEFGHJKMNPQRSTVWXYZ';
 
 /**
- * A key as documents hold it: sealed, so that it lies open in no table and no answer; `new` where
- * one is still to be made; or, where nothing is kept (a code made by itself), in hexadecimal.
+ * A key as documents store it: sealed, so that no table and no answer shows it; `new` if it is
+ * still to be created; or, for a single code that is not stored, in hexadecimal.
  */
 export const proofKeySchema = z
   .string()
@@ -26,10 +24,7 @@ export const provideKeyOpener = (opener: (sealed: string) => string): void => vo
 
 let sign = (bytes: Uint8Array, seed: Uint8Array): Uint8Array => ed25519.sign(bytes, seed);
 
-/**
- * Hands in what signs (Ed25519, RFC 8032) faster than this machine's scripts; what it gives is the
- * same.
- */
+/** Uses a faster signer (Ed25519, RFC 8032) than the script's own; the result is the same. */
 export const provideSigner = (signer: typeof sign): void => void (sign = signer);
 
 /** Whether proofs can be made with a key here. */
@@ -44,8 +39,8 @@ export function keyBytes(key: string): Uint8Array {
 }
 
 /**
- * By which proofs are checked: by whoever holds their key (HMAC), short; or by anybody, with a
- * public key that can be handed out (Ed25519), long.
+ * Who checks proofs: the owner of the key (HMAC), short; or anybody, with a public key (Ed25519),
+ * long.
  */
 export const proofKinds = ['shared', 'public'] as const;
 export type ProofKind = (typeof proofKinds)[number];
@@ -56,7 +51,7 @@ export type ProofKind = (typeof proofKinds)[number];
  */
 export const proofLengths: Readonly<Record<ProofKind, number>> = { shared: 16, public: 103 };
 
-/** What stands for a proof, and is as long as one, where its key is not to be had. */
+/** A placeholder as long as a proof, if its key is not available. */
 export const unknownProof = (kind: ProofKind = 'shared'): string =>
   alphabet[0]!.repeat(proofLengths[kind]);
 
@@ -92,8 +87,8 @@ const asMeant = (typed: string): string =>
     .replace(/[\s-]/g, '');
 
 /**
- * A proof that values come from whoever holds the key: HMAC-SHA-256 (RFC 2104), cut to 80 bits; or
- * a signature with Ed25519 (RFC 8032).
+ * A proof that values come from the owner of the key: HMAC-SHA-256 (RFC 2104), cut to 80 bits; or a
+ * signature with Ed25519 (RFC 8032).
  * @param key at least 16 bytes
  */
 export function proofOf(
@@ -156,7 +151,7 @@ export function signatureFits(
 export function proofFits(proof: string, values: readonly string[], key: Uint8Array): boolean {
   const typed = asMeant(proof);
   const right = proofOf(values, key);
-  // every character is looked at, so that the time taken tells nothing
+  // compares every character, so that the time reveals nothing
   let different = typed.length ^ right.length;
   for (let i = 0; i < right.length; i++)
     different |= right.charCodeAt(i) ^ typed.charCodeAt(i % Math.max(1, typed.length));

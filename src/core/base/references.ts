@@ -19,10 +19,10 @@ interface Declared {
 const declared = z.registry<Declared>();
 
 /**
- * Declares that values of a schema refer to something. To write such a value, one needs the right
- * to look at what it names and, if a secret column is read, the right to change it. The gate
- * asks for that wherever the schema is part of a request.
- * @param reads what a value names; the number itself where it is left out
+ * Declares that values of a schema refer to something. To send such a value, a person needs the
+ * right to read what it names and, if a secret column is read, the right to edit it. The gate
+ * checks that wherever the schema is part of a request.
+ * @param reads the number that a value names; by default the value itself
  */
 export function refersTo<S extends z.ZodType>(
   thing: ReferredThing,

@@ -2,8 +2,8 @@ import type * as z from 'zod';
 
 declare const shape: unique symbol;
 /**
- * A document as it lies in the database, of whichever shape the version that wrote it knew. Only
- * {@link readStored} makes a `T` of it.
+ * A document as it is in the database, in the shape of the version that wrote it. Only {@link
+ * readStored} makes a `T` of it.
  */
 export interface Stored<T> {
   readonly [shape]: T;
@@ -13,7 +13,7 @@ type Fields = Record<string, unknown>;
 
 /** How documents of one kind are kept over the years. */
 export interface StoredShape<T> {
-  /** What it is called where it cannot be read, as in “the job”. */
+  /** Its name in the error if it cannot be read, as in “the job”. */
   name: string;
   schema: z.ZodType<T>;
   /**
@@ -28,13 +28,13 @@ export class StoredError extends Error {
   override readonly name = 'StoredError';
 }
 
-/** The field that says how many steps a document has behind it; without it, none. */
+/** The field with the number of upgrade steps that a document has had; without it, none. */
 const mark = 'shape';
 
 /**
- * Brings a stored document forward to today's shape and checks it.
+ * Upgrades a stored document to the current shape and checks it.
  *
- * @throws {@link StoredError} where it is of a later version, or not what it should be
+ * @throws {@link StoredError} if it is of a later version, or invalid
  */
 export function readStored<T>(kind: StoredShape<T>, stored: Stored<T>): T {
   const document = stored as unknown as Fields;
@@ -52,6 +52,9 @@ export function readStored<T>(kind: StoredShape<T>, stored: Stored<T>): T {
   );
 }
 
-/** A document as it is stored: JSON, marked with the shape it has where that is not the first. */
+/**
+ * A document in its stored form: JSON, marked with the version of its shape if that is not the
+ * first.
+ */
 export const writeStored = <T extends object>(kind: StoredShape<T>, document: T): string =>
   JSON.stringify(kind.steps.length > 0 ? { ...document, [mark]: kind.steps.length } : document);

@@ -1,4 +1,4 @@
-/** As `map`, of a few things that are taken apart again by their places. */
+/** Like `map`, for a tuple whose result is destructured again. */
 export const mapped = <const A extends readonly unknown[], U>(
   all: A,
   work: (one: A[number], place: number) => U,

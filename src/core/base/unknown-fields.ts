@@ -1,11 +1,9 @@
 import type * as z from 'zod';
 
 /**
- * A field of a value that its schema does not know, as `look.colour`; undefined where there is
- * none.
- * What a schema would leave out without a word is more often a slip than meant: `record` for
- * `records` would mean all of them.
- * @param value as it came, which the schema takes
+ * A field of a value that its schema does not know, as `look.colour`; undefined if there is none.
+ * An unknown field is more often a slip than meant: `record` for `records` would mean all of them.
+ * @param value as it came, and valid for the schema
  */
 export function unknownField(schema: z.ZodType, value: unknown, path = ''): string | undefined {
   if (typeof value !== 'object' || value === null) return undefined;
@@ -14,7 +12,7 @@ export function unknownField(schema: z.ZodType, value: unknown, path = ''): stri
     case 'object': {
       const within = (key: string) => (path ? `${path}.${key}` : key);
       for (const [key, part] of Object.entries(value)) {
-        // a name that every object has, such as `constructor`, is no field
+        // a name that every object has, such as `constructor`, is not a field
         const of = Object.hasOwn(def.shape, key) ? def.shape[key] : def.catchall;
         if (!of) return within(key);
         const unknown = unknownField(of, part, within(key));
@@ -33,7 +31,7 @@ export function unknownField(schema: z.ZodType, value: unknown, path = ''): stri
     case 'record':
       return firstOf(value, (part, key) => unknownField(def.valueType, part, `${path}.${key}`));
     case 'union': {
-      // it is known where one of those that take it knows all of it
+      // known if one of the matching schemas knows all of it
       const taking = def.options.filter((of) => of.safeParse(value).success);
       const unknown = taking.map((of) => unknownField(of, value, path));
       return unknown.some((one) => one === undefined) ? undefined : unknown[0];

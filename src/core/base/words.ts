@@ -18,5 +18,5 @@ const list = new Intl.ListFormat('en', { type: 'conjunction' });
 export const listed = (words: readonly string[]): string =>
   list.format(words).replace(/, and /, ' and ');
 
-/** A length in mm as it is said: to a hundredth, without the noise of binary fractions. */
+/** A length in mm in words: to a hundredth, without the noise of binary fractions. */
 export const mmWords = (mm: number): string => `${Math.round(mm * 100) / 100} mm`;

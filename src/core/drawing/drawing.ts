@@ -14,7 +14,7 @@ export interface Drawing {
 
 export type DrawItem = RectItem | CodeItem | PathItem | ImageItem | TextItem | ClipItem;
 
-/** Items of which only what lies inside a rectangle is drawn: a piece on its place. */
+/** Items that are clipped to a rectangle: a piece at its seat. */
 export interface ClipItem {
   kind: 'clip';
   x: number;
@@ -86,8 +86,8 @@ export interface TextItem {
   glyphs: PlacedGlyph[];
   fill: string;
   /**
-   * Lies beyond the box that the words were to be set in. It is printed all the same; a screen may
-   * show which letters they are.
+   * Outside the box of its text. It is printed all the same; a screen may show which letters they
+   * are.
    */
   beyond?: true;
 }
@@ -99,11 +99,11 @@ export interface PlacedGlyph {
   x: number;
   /** Raised above the baseline, in mm. */
   dy: number;
-  /** The text it stands for; empty for all but the first glyph of a cluster. */
+  /** Its text; empty for all but the first glyph of a cluster. */
   text: string;
 }
 
-/** Where a point of a gradient's box lies between its two colours, 0 to 1. */
+/** The position of a point between the two colours of a gradient, 0 to 1. */
 export function gradientAt({ direction, box }: Gradient, x: number, y: number): number {
   const [u, v] = [(x - box.x) / box.width, (y - box.y) / box.height];
   const at =
@@ -129,8 +129,8 @@ export const symbolHeight = (symbol: CodeSymbol): number =>
  */
 export function symbolRects(symbol: CodeSymbol): Int32Array {
   const { columns, rows, modules, rowHeights } = symbol;
-  // where in `rects` the run that began there, that wide, was last written; from the scratch, since
-  // this is done for every code
+  // where in `rects` the run with that start and width was last written; scratch memory, since this
+  // runs for every code
   const open = scratch(columns * columns).fill(-1);
   let length = 0;
   let top = 0;
@@ -165,7 +165,7 @@ let kept = new Int32Array(0);
 const scratch = (size: number): Int32Array =>
   (kept.length < size ? (kept = new Int32Array(size)) : kept).subarray(0, size);
 
-/** Where rectangles are put together. */
+/** Scratch memory for joining rectangles. */
 let rects = new Int32Array(4096);
 
 function enlarged(array: Int32Array): Int32Array<ArrayBuffer> {

@@ -2,8 +2,8 @@ import { mapped } from '../base/tuple';
 import { short } from './numbers';
 
 /**
- * Outlines as a flat row of numbers: 0 x y moves, 1 x y draws a line, 2 x1 y1 x2 y2 x y a cubic
- * curve, 3 closes. Filled by the non-zero rule. Coordinates are in the unit of whoever draws them.
+ * Outlines as a flat list of numbers: 0 x y moves, 1 x y draws a line, 2 x1 y1 x2 y2 x y a cubic
+ * curve, 3 closes. Filled by the non-zero rule. Coordinates are in the unit of the caller.
  */
 export type Path = readonly number[];
 
@@ -123,7 +123,7 @@ export function edgesOf(path: Path): Edges {
   return known;
 }
 
-/** Where edges are put together; most outlines have a few hundred. */
+/** Scratch memory for edges; most outlines have a few hundred. */
 let bench = new Float64Array(4096);
 
 function put(at: number, x0: number, y0: number, x1: number, y1: number): number {

@@ -21,8 +21,7 @@ export function encodePicture({ width, height, rgba }: Picture): Uint8Array {
 }
 
 /**
- * Unpacks bytes that come to a known size, and stops where they come to more. @throws Error where
- * they do not come to it
+ * Unpacks bytes to a known size, and stops if there are more. @throws Error if the size differs
  */
 function inflated(bytes: Uint8Array, size: number): Uint8Array {
   const out = new Uint8Array(size);

@@ -4,10 +4,10 @@ import { hriModules, type SymbolLayout } from './layout';
 import type { Look } from './look';
 import { findersOf } from './shapes';
 
-/** The parts of a code that one would point at to change them. */
+/** The parts of a code that can be selected to change them. */
 export type LookPart = 'surround' | 'modules' | 'finder' | 'middle' | 'text';
 
-/** Where a part lies in the finished, turned code, in modules from its top left. */
+/** The position of a part in the finished, turned code, in modules from its top left. */
 export interface LookArea {
   part: LookPart;
   x: number;
@@ -16,7 +16,7 @@ export interface LookArea {
   height: number;
 }
 
-/** Side of the middle by the symbol's width, where no picture takes it yet. */
+/** Side of the middle relative to the symbol's width, if there is no logo yet. */
 const middleShare = 0.2;
 
 /**

@@ -31,7 +31,7 @@ export function clearedArea(
   const scale = longest / Math.max(picture.width, picture.height);
   const [width, height] = [picture.width * scale, picture.height * scale];
   const cells = (size: number, whole: number) => {
-    // an area that lies evenly in the middle has as many modules on either side
+    // an area exactly in the middle has as many modules on either side
     let count = Math.ceil(size + 0.5);
     if ((whole - count) % 2 !== 0) count++;
     return count;
@@ -55,17 +55,14 @@ export const blockMap = (symbol: CodeSymbol): BlockMap | undefined =>
   symbologies[symbol.symbology].blocks?.(symbol);
 
 export interface Damage {
-  /** Codewords lost in the block that loses most, and how many it can mend. */
+  /** Codewords lost in the worst block, and how many it can correct. */
   lost: number;
   capacity: number;
   /** Of all modules. */
   share: number;
 }
 
-/**
- * What an area destroys, block by block: every codeword of which a module lies in it counts as
- * lost.
- */
+/** The damage of an area, block by block: every codeword with a module in it counts as lost. */
 export function damageOf(
   symbol: CodeSymbol,
   area: Pick<ClearedArea, 'row' | 'column' | 'rows' | 'columns'>,

@@ -7,7 +7,7 @@ export const hriModules = 10;
 /** From the top of that line to the baseline. */
 const baseline = 8;
 
-/** Where the parts of a code lie, in modules, before it is turned. */
+/** The positions of the parts of a code, in modules, before it is turned. */
 export interface SymbolLayout {
   /** Whole width and height with quiet zone, text and frame. */
   columns: number;
@@ -30,8 +30,8 @@ export interface SymbolLayout {
 }
 
 /**
- * Lays out a symbol as its look wants it and works out the module: whole dots at or below what is
- * wanted, never less than one.
+ * Lays out a symbol by its look and calculates the module: whole dots at or below the wanted size,
+ * never less than one.
  */
 export function layoutOf(symbol: CodeSymbol, look: Look): SymbolLayout {
   const q = look.quietZone ? symbol.quietZone : { top: 0, right: 0, bottom: 0, left: 0 };

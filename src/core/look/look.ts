@@ -7,8 +7,8 @@ export interface Look {
   /** Wanted width with quiet zone and frame, upright, in mm. */
   sizeMm: number;
   /**
-   * Printer dots a module, where the module leads and the width follows what the code says; the
-   * width leads when left out.
+   * Printer dots per module, if the module is fixed and the width follows the content; if
+   * undefined, the width is fixed.
    */
   moduleDots?: number;
   /** Resolution of the printer, in dots per inch. */
@@ -42,11 +42,11 @@ export interface Look {
   reduceMm?: number;
   /** How far away a phone is held, in mm; warnings weigh the module by it. */
   distanceMm?: number;
-  /** Where the human-readable interpretation of a linear symbol stands; below when left out. */
+  /** The position of the human-readable text of a linear symbol; below by default. */
   hri?: 'below' | 'above' | 'none';
   /**
-   * Width of PNG and JPEG pictures, in pixels, exactly: modules are whole pixels, and what is left
-   * over is light and round the code. Everything else goes by `sizeMm`.
+   * Width of PNG and JPEG pictures, in pixels, exactly: modules are whole pixels, and the rest is
+   * light margin. Other formats use `sizeMm`.
    */
   pixels?: number;
   /** Scale of images, in pixels a module; set from size and dpi when left out. */
@@ -64,7 +64,7 @@ export const defaultLook: Look = {
 
 export const mmPerInch = 25.4;
 
-/** Smallest module that office printers keep apart, in mm. */
+/** Smallest module that office printers resolve, in mm. */
 export const smallestModuleMm = 0.25;
 
 /** A phone camera resolves about this share of the distance: 0.25 mm at 25 cm. */

@@ -5,8 +5,8 @@ import { symbologies } from '../symbology';
 import type { CodeSymbol } from '../symbology/types';
 
 /**
- * Shapes of modules. Ours: a seed is a disc, a pebble rounds what is not joined, reeds stand, tides
- * lie, gems are diamonds.
+ * Shapes of modules. Our own names: a seed is a disc, a pebble rounds free corners, reeds are
+ * upright, tides are level, gems are diamonds.
  */
 export const moduleShapes = ['square', 'seed', 'pebble', 'reed', 'tide', 'gem'] as const;
 export type ModuleShape = (typeof moduleShapes)[number];
@@ -56,7 +56,9 @@ function finderPath(shape: FinderShape, r: number, c: number): number[] {
 export interface ShapeOptions {
   modules: ModuleShape;
   finders: FinderShape;
-  /** Narrower by this many modules wherever dark meets light, against the spread of ink. */
+  /**
+   * Narrower by this many modules at every edge between dark and light, against the spread of ink.
+   */
   reduce: number;
   /** True where a module is left out for a logo. */
   cleared?: (r: number, c: number) => boolean;

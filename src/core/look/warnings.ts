@@ -15,7 +15,7 @@ export interface LookWarning {
     | 'too-large'
     | 'shape';
   message: string;
-  /** What mends it, in words. */
+  /** The fix, in words. */
   mend: string;
   /** The same as a change of the look. */
   fix: Partial<Look>;
@@ -24,7 +24,7 @@ export interface LookWarning {
 /** Contrast that scanners want between code and ground. */
 const wantedContrast = 4;
 
-/** The colour made darker in small steps until it stands off the ground as scanners want. */
+/** The colour, darkened in small steps until it has the contrast that scanners need. */
 function darker(colour: Rgb, ground: Rgb): string {
   let { r, g, b } = colour;
   while (contrastRatio({ r, g, b }, ground) < wantedContrast + 0.5 && r + g + b > 0)
@@ -33,7 +33,7 @@ function darker(colour: Rgb, ground: Rgb): string {
 }
 
 /**
- * What is likely to go wrong with a look before anything is printed.
+ * Likely problems of a look, before anything is printed.
  * @param size the module in mm, and the width of the whole in modules
  */
 export function lookWarnings(

@@ -1,6 +1,6 @@
 /**
- * What a symbology lets one choose: each choice once, with its schema, how it is asked and what is
- * taken where nothing is said. Which symbology has which is said in its entry.
+ * The settings of code types: each setting once, with its schema, its field and its default. A code
+ * type's entry names the settings it has.
  */
 import * as z from 'zod';
 import { mapped } from '../base/tuple';
@@ -8,7 +8,7 @@ import { databarForms } from './databar/encode';
 
 type Said = string | number | boolean;
 
-/** One thing that can be chosen. `schema` takes what is kept of it. */
+/** One setting. `schema` is for its stored value. */
 export type Choice<T extends Said = Said> = { schema: z.ZodType<T>; label: string } & (
   | { as: 'tick' }
   /** `nothing` stands for that nothing is said, which is what is kept then. */
@@ -116,7 +116,7 @@ const all = {
 type All = typeof all;
 export type ChoiceId = keyof All;
 
-/** What is chosen of a symbology's own; what is not said is as usual. */
+/** The settings of a code type; a missing one has its default. */
 export const codeOptionsSchema = z.object(
   Object.fromEntries(Object.entries(all).map(([id, { schema }]) => [id, schema.optional()])) as {
     [K in ChoiceId]: z.ZodOptional<All[K]['schema']>;
@@ -126,22 +126,22 @@ export type CodeOptions = z.infer<typeof codeOptionsSchema>;
 
 /** What a symbology lets one choose. */
 export interface Choices {
-  /** In the sentence, in brackets behind the symbology. */
+  /** In the sentence, in brackets after the code type. */
   words(chosen: CodeOptions): string;
-  /** In the order in which they are asked; by what is chosen already. */
+  /** In the order of their fields, which may depend on the settings so far. */
   asks(chosen: CodeOptions): readonly ChoiceId[];
 }
 
 /** How something is asked. */
 export const choiceOf = (id: ChoiceId): Choice => all[id] as unknown as Choice;
 
-/** What is shown of a choice: what was said, or what is taken where nothing was. */
+/** The displayed value of a setting: the chosen one, or the default. */
 export function shownOf(id: ChoiceId, chosen: CodeOptions): Said {
   const of = choiceOf(id);
   return chosen[id] ?? (of.as === 'tick' ? false : of.usual);
 }
 
-/** What is kept when something is said: nothing, where that is what was said. */
+/** The stored value after a choice: nothing for the default. */
 export function withChoice(id: ChoiceId, chosen: CodeOptions, said: Said): CodeOptions {
   const of = choiceOf(id);
   const nothing = said === '' || (of.as === 'number' && said === of.nothing);

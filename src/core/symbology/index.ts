@@ -83,7 +83,7 @@ export interface Symbology {
   id: SymbologyId;
   /** The trade's name. */
   name: string;
-  /** What it is for and which scanners read it, in plain words. */
+  /** Its use and the scanners that read it, in plain words. */
   about: string;
   /** Bars only: its height is free, its width follows the content. */
   linear: boolean;
@@ -92,8 +92,8 @@ export interface Symbology {
   check(payload: string, options: EncodeOptions): void;
   expectedRead(symbol: CodeSymbol, options: EncodeOptions): ExpectedRead;
   /**
-   * What its symbol holds, letter for letter, where that may be more than the payload: a check
-   * digit, or identifiers in brackets. Throws EncodeError as `encode` would.
+   * The exact content of its symbol, if that may be more than the payload: a check digit, or
+   * identifiers in brackets. Throws EncodeError as `encode` would.
    */
   holds?(payload: string, options: EncodeOptions): string;
   /** The independent reader's names of the format. */
@@ -111,13 +111,13 @@ export interface Symbology {
    * full square.
    */
   isGuide?(symbol: CodeSymbol, row: number, column: number): boolean;
-  /** The real layout of codewords, where a logo makes sense. */
+  /** The real layout of codewords, for code types that can have a logo. */
   blocks?(symbol: CodeSymbol): BlockMap;
   /**
    * The GS1 symbology beside it, in which elements are understood that it would carry as mere text.
    */
   gs1?: SymbologyId;
-  /** What can be chosen of its own. */
+  /** Its settings. */
   choices?: Choices;
   /** Carries element strings, and would take what does not begin with an identifier for others. */
   elements?: boolean;
@@ -461,9 +461,8 @@ export const symbologies = Object.fromEntries(
 export const usualSymbology: SymbologyId = 'qr';
 
 /**
- * Encodes a payload as a symbol. Text is taken as Unicode; bytes are kept as they are.
- * @throws EncodeError which names the character or length at fault and what would mend it; nothing
- *    is cut or replaced
+ * Encodes a payload as a symbol. Text is encoded as Unicode; bytes are kept as they are.
+ * @throws EncodeError with the wrong character or length and its fix; nothing is cut or replaced
  */
 export function encode(
   symbology: SymbologyId,
@@ -477,8 +476,8 @@ export function encode(
 const mostPayload = 7089;
 
 /**
- * Says whether a payload can be said in a symbology, and if not, why and what would mend it. Never
- * throws for bad payloads.
+ * Whether a payload can be encoded in a code type, and if not, why and how to fix it. Never throws
+ * for bad payloads.
  */
 export function explainFit(
   symbology: SymbologyId,
@@ -501,8 +500,8 @@ export function explainFit(
 }
 
 /**
- * What a symbol made from a payload holds, letter for letter: what is said of a code, and what a
- * reading of it is compared with. A payload that does not fit comes back as it is.
+ * The exact content of a symbol made from a payload: what is displayed, and what a reading is
+ * compared with. A payload that does not fit is returned as it is.
  */
 export function heldBy(
   symbology: SymbologyId,
@@ -518,8 +517,8 @@ export function heldBy(
 }
 
 /**
- * What an independent reader reports of a symbol that holds what it should: the payload, in the
- * form in which readers hand over its format. Nothing is added or forgiven here.
+ * What an independent reader returns for a correct symbol: the payload, in the form in which
+ * readers return its format. Nothing is added or forgiven here.
  */
 export function expectedRead(symbol: CodeSymbol, options: EncodeOptions = {}): ExpectedRead {
   return symbologies[symbol.symbology].expectedRead(symbol, options);

@@ -15,7 +15,7 @@ const otherwise = '＼～∥－￠￡￢';
  */
 let table: Map<string, number> | undefined;
 
-/** The 13-bit value of a character in kanji mode, or undefined where it has none. */
+/** The 13-bit value of a character in kanji mode, or undefined if it has none. */
 export function kanjiValue(character: string): number | undefined {
   table ??= buildTable();
   return table.get(character);

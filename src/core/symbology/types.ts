@@ -42,14 +42,14 @@ export interface BlockMap {
   codewordOf: Int32Array;
   /** Block of each codeword. */
   blockOf: Int32Array;
-  /** Wrong codewords that each block can mend. */
+  /** Wrong codewords that each block can correct. */
   capacity: number;
 }
 
 /** What a symbol turned out to be: version, level, mask and the like, for people and for tests. */
 export type SymbolFacts = Readonly<Record<string, string | number | boolean>>;
 
-/** A piece of the human-readable interpretation: what stands under which modules. */
+/** A piece of the human-readable interpretation: its text, and the modules it belongs to. */
 export interface HriText {
   text: string;
   /** Left edge and width in modules, from the symbol's left edge without quiet zone. */
@@ -60,8 +60,7 @@ export interface HriText {
    */
   spread?: boolean;
   /**
-   * Top edge in modules from the symbol's top, for a text that stands beside bars; below the bars
-   * when left out.
+   * Top edge in modules from the symbol's top, for a text next to bars; below the bars by default.
    */
   top?: number;
 }
@@ -93,10 +92,7 @@ export interface MatrixSymbol {
   /** The payload as it was given, bytes of a text being its UTF-8. */
   payload: string | Uint8Array;
   facts: SymbolFacts;
-  /**
-   * SHA-256, in hexadecimal, of the text that a right reading gives, where the payload itself is
-   * kept from whoever draws it.
-   */
+  /** SHA-256, in hexadecimal, of the text of a right reading, if the payload itself is hidden. */
   readingHash?: string;
 }
 
@@ -104,14 +100,12 @@ export type CodeSymbol = MatrixSymbol;
 
 export type EncodeErrorKind = 'empty' | 'length' | 'character' | 'check-digit' | 'option';
 
-/**
- * Thrown by `encode` when the payload cannot be said in the symbology. `message` is in plain words.
- */
+/** Thrown by `encode` if the payload does not fit the code type. `message` is in plain words. */
 export class EncodeError extends Error {
   readonly kind: EncodeErrorKind;
-  /** Index of the character at fault (UTF-16 code units from 0), where one is. */
+  /** Index of the wrong character (UTF-16 code units from 0), if there is one. */
   readonly position?: number;
-  /** What would mend it, in plain words. */
+  /** The fix, in plain words. */
   readonly mend?: string;
 
   constructor(
@@ -127,7 +121,7 @@ export class EncodeError extends Error {
   }
 }
 
-/** Whether a payload can be said in a symbology, and if not, why and what would mend it. */
+/** Whether a payload fits a code type, and if not, why and how to fix it. */
 export type Fit =
   { fits: true } | { fits: false; reason: string; position?: number; mend?: string };
 

@@ -25,7 +25,7 @@ const pairStarts = Object.keys(pairs).map((pair) => pair.charCodeAt(0));
 
 type Write = [value: number, bits: number];
 
-/** Latches from mode to mode; what has no code of its own goes over another mode. */
+/** Latches from mode to mode; a switch without a code of its own goes by way of another mode. */
 const latches: readonly (readonly [from: number, to: number, write: Write])[] = [
   [upper, lower, [28, 5]],
   [upper, mixed, [29, 5]],
@@ -44,7 +44,7 @@ interface Step {
   writes: Write[];
   from: number;
   mode: number;
-  /** Bytes said by a binary shift, written after `writes`. */
+  /** Bytes written by a binary shift, after `writes`. */
   binary?: number;
 }
 
@@ -133,8 +133,8 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
             };
         }
     }
-    // longer binary runs are carried along open, one per mode: what they cost does not depend on
-    // where they end
+    // longer binary runs are carried along open, one per mode: their cost does not depend on where
+    // they end
     for (let mode = upper; mode <= mixed; mode++) {
       const here = best[i]![mode];
       let run = open[mode];

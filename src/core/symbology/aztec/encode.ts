@@ -80,7 +80,7 @@ export function planAztec(payload: string | Uint8Array, options: AztecOptions = 
         (options.compact !== undefined && options.compact !== compact)
       )
         continue;
-      // a full symbol of up to three layers is no smaller than the compact one of one layer more
+      // a full symbol of up to three layers is not smaller than the compact one of one layer more
       if (!compact && layers < 4 && options.layers === undefined && options.compact === undefined)
         continue;
       const capacity = Math.floor(bitsOf(layers, compact) / wordSize(layers));
@@ -108,8 +108,8 @@ export function planAztec(payload: string | Uint8Array, options: AztecOptions = 
 const alwaysFits = 1000;
 
 /**
- * Whether a payload can be said at all.
- * @throws EncodeError where `planAztec` does
+ * Whether a payload can be encoded at all.
+ * @throws EncodeError if `planAztec` does
  */
 export function checkAztec(payload: string | Uint8Array, options: AztecOptions = {}): void {
   const free = options.layers === undefined && options.compact === undefined;
@@ -162,7 +162,9 @@ export function encodeAztec(
   };
 }
 
-/** Data spirals inwards in pairs of modules; in full symbols the reference grid pushes it apart. */
+/**
+ * Data spirals inwards in pairs of modules; in full symbols the reference grid lies between them.
+ */
 function drawLayers(
   bits: Uint8Array,
   layers: number,

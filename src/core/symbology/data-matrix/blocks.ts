@@ -4,7 +4,7 @@ import { sizeOf } from './sizes';
 
 /**
  * Which codeword each module of a Data Matrix belongs to, the block of each codeword, and how many
- * a block can mend.
+ * a block can correct.
  */
 export function blockOfModule(symbol: MatrixSymbol): BlockMap {
   const size = sizeOf(symbol);

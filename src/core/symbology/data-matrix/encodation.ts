@@ -63,7 +63,7 @@ interface Plan {
 export interface Ending {
   from: number;
   kind: Stretch;
-  /** Bytes said in ASCII after the stretch without an unlatch before them. */
+  /** Bytes in ASCII after the stretch without an unlatch before them. */
   tail: number;
 }
 
@@ -99,9 +99,9 @@ export function planEncodation({ bytes, gs1 }: Units): Plan {
       x12 &&= x12Value(b) >= 0;
       if (x12 && length % 3 === 0) relax(j + 1, here + 2 + (length / 3) * 2, i, 'x12');
       edifact &&= isEdifact(b);
-      // four characters fill three codewords; readers fall back to ASCII by themselves when two or
-      // fewer are left, so an unlatch only ever stands where it shares its three codewords; the
-      // other lengths cost no less by this than with ASCII after them
+      // four characters fill three codewords; readers return to ASCII by themselves when two or
+      // fewer are left, so an unlatch only occurs where it shares its three codewords; the other
+      // lengths cost no less by this than with ASCII after them
       if (edifact && length % 4 >= 2)
         relax(j + 1, here + 1 + Math.ceil(((length + 1) * 6) / 8), i, 'edifact');
       if (!gs1) relax(j + 1, here + (length > 249 ? 3 : 2) + length, i, 'base256');
@@ -138,7 +138,7 @@ export function exactEnding(
   let c40 = 0;
   let text = 0;
   let x12 = true;
-  // by how many bytes at the end are said in ASCII
+  // by how many bytes at the end are in ASCII
   const edifact = [true, true, true, true, true];
   for (let i = n - 1; i >= 0; i--) {
     const b = bytes[i]!;

@@ -76,8 +76,8 @@ export function planDataMatrix(
 const alwaysFits = 1550;
 
 /**
- * Whether a payload can be said at all.
- * @throws EncodeError where `planDataMatrix` does
+ * Whether a payload can be encoded at all.
+ * @throws EncodeError if `planDataMatrix` does
  */
 export function checkDataMatrix(
   payload: string | Uint8Array,

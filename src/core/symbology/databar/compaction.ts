@@ -19,7 +19,7 @@ const pair = (a: string, b: string): string => bits(11 * numericValue(a) + numer
 const alphanumericSigns = '*,-./';
 const isoSigns = '!"%&\'()*+,-./:;<=>?_ ';
 
-/** Bits of one character in alphanumeric or ISO 646 encodation; undefined where it has none. */
+/** Bits of one character in alphanumeric or ISO 646 encodation; undefined if it has none. */
 function single(c: string, mode: Mode): string | undefined {
   if (c === fnc1) return '01111';
   if (isDigit(c)) return bits(Number(c) + 5, 5);
@@ -45,7 +45,7 @@ interface Step {
 export interface Compacted {
   bits: string;
   ends: 'numeric' | 'other';
-  /** A single last digit, still to be said in numeric encodation. */
+  /** A single last digit, still to be written in numeric encodation. */
   lastDigit?: string;
 }
 

@@ -80,8 +80,8 @@ function fromSpace(widths: readonly number[]): Uint8Array {
 const gtinLengths = [8, 12, 13, 14];
 
 /**
- * The 14 digits of a product number, from a whole GTIN or `(01)…`; zeros are put before a shorter
- * one, as the standard prescribes. One without its check digit is taken where the options say so.
+ * The 14 digits of a product number, from a whole GTIN or `(01)…`; shorter ones are padded with
+ * zeros, as the standard prescribes. One without its check digit is accepted if the options say so.
  */
 function gtin(payload: string, options: DatabarOptions): string {
   const text = payload.startsWith('(01)') ? payload.slice(4) : payload;

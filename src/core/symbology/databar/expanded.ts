@@ -45,8 +45,8 @@ const tens = (digits: string): string =>
     .join('');
 
 /**
- * The compressed field of an element string: what stands before the variable length bits, after
- * them, and what is left to compact.
+ * The compressed field of an element string: the part before the variable length bits, the part
+ * after them, and what is left to compact.
  */
 function encodationMethod(elements: readonly Gs1Element[]): {
   header: string;
@@ -129,11 +129,11 @@ export function expandedValues(elements: readonly Gs1Element[], rowOf?: number):
   const before = 1 + header.length + (variable ? 2 : 0) + field.length;
   const compacted = compact(rest);
   for (let characters = 3; characters <= mostCharacters; characters++) {
-    // a row of one segment alone cannot stand
+    // a row of a single segment is not allowed
     if (rowOf && (characters + 1) % rowOf === 1) continue;
     const capacity = characters * 12;
-    // what has no general part ends with zeros; the others are padded as the encodation they end in
-    // wants it
+    // without a general part it ends with zeros; the others are padded by the rules of the
+    // encodation they end in
     const end = variable
       ? finish(compacted, before, capacity)
       : before <= capacity

@@ -88,10 +88,7 @@ export function encodeGs1Qr(payload: string | Uint8Array, options: QrOptions = {
   return { ...encodeQr(data, { ...options, gs1 }), symbology: 'gs1-qr', payload: without(payload) };
 }
 
-/**
- * Element string with its separators, and the symbology identifier that tells GS1 data from other
- * data.
- */
+/** Element string with its separators, and the symbology identifier of GS1 data. */
 export function expectedGs1Read(
   format: string,
   identifier: string,

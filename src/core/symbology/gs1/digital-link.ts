@@ -50,9 +50,9 @@ export function digitalLink(elements: readonly Gs1Element[], base: string): stri
 }
 
 /**
- * Reads the elements out of a GS1 Digital Link and checks them as an element string is checked.
- * @throws EncodeError when there is no key in the path, its qualifiers are out of order or a value
- *    is wrong
+ * Reads the elements of a GS1 Digital Link and checks them like an element string.
+ * @throws EncodeError if there is no key in the path, its qualifiers are out of order or a value is
+ *   wrong
  */
 export function parseDigitalLink(address: string): Gs1Element[] {
   const [, path, query = ''] = /^https?:\/\/[^/?#]+([^?#]*)(?:\?([^#]*))?/i.exec(address) ?? [];

@@ -8,7 +8,7 @@ export interface Gs1Element {
   value: string;
 }
 
-/** The separator as it stands in scanned data (ASCII group separator). */
+/** The separator in scanned data (ASCII group separator). */
 export const separator = '\x1d';
 
 const sets: Record<Part['set'], [RegExp, string]> = {
@@ -22,11 +22,10 @@ const fault = (kind: EncodeError['kind'], message: string, position: number, men
   new EncodeError(kind, message, { position, mend });
 
 /**
- * Parses a GS1 element string: written with its identifiers in brackets,
- * `(01)02000411000017(10)AB`, or as it is scanned, with group separators after elements of variable
- * length. Identifiers, lengths, character sets, check digits and dates are checked (GS1 General
- * Specifications).
- * @throws EncodeError naming the element at fault, its position in the text and what would mend it
+ * Parses a GS1 element string: with its identifiers in brackets, `(01)02000411000017(10)AB`, or as
+ * scanned, with group separators after elements of variable length. Identifiers, lengths, character
+ * sets, check digits and dates are checked (GS1 General Specifications).
+ * @throws EncodeError with the wrong element, its position in the text and its fix
  */
 export function parseElements(text: string): Gs1Element[] {
   if (text === '')
@@ -75,8 +74,7 @@ function checkTogether(elements: readonly Gs1Element[]): void {
 }
 
 /**
- * Checks elements that come from elsewhere, such as the path of an address; `position` is where in
- * it they stand.
+ * Checks elements from elsewhere, such as the path of an address; `position` is their place in it.
  */
 export function checkElements(
   elements: readonly (Gs1Element & { position: number })[],
@@ -109,7 +107,7 @@ function parseBracketed(text: string): Gs1Element[] {
         'Check the number in brackets.',
       );
     const from = at + head[0].length;
-    // a bracket belongs to the value unless a known identifier stands in it
+    // a bracket belongs to the value unless it encloses a known identifier
     let to = from;
     while (to < text.length) {
       const next = /^\((\d{2,4})\)/.exec(text.slice(to));
@@ -123,8 +121,8 @@ function parseBracketed(text: string): Gs1Element[] {
 }
 
 function parseScanned(text: string): Gs1Element[] {
-  // the number alone would be taken for another identifier and its value: 40… for an order number,
-  // 02… for what is inside
+  // the number alone could be read as another identifier and its value: 40… for an order number,
+  // 02… for the content
   if (/^(\d{8}|\d{12,14})$/.test(text) && checkDigitFits(text))
     throw fault(
       'character',
@@ -272,8 +270,8 @@ export function checkPair(body: string): string {
 }
 
 /**
- * Elements as they are encoded: identifiers and values one after the other, separators where a
- * length is variable.
+ * Elements as they are encoded: identifiers and values one after the other, with separators after
+ * variable lengths.
  */
 export const elementString = (elements: readonly Gs1Element[]): string =>
   elements
@@ -283,6 +281,6 @@ export const elementString = (elements: readonly Gs1Element[]): string =>
     )
     .join('');
 
-/** Elements as they stand under a symbol, identifiers in brackets. */
+/** Elements as they are printed under a symbol, identifiers in brackets. */
 export const bracketed = (elements: readonly Gs1Element[]): string =>
   elements.map(({ ai, value }) => `(${ai})${value}`).join('');

@@ -23,7 +23,7 @@ export interface Part {
   set: 'N' | 'X' | 'Y' | 'Z';
   least: number;
   most: number;
-  /** All of it or, where it may be missing, nothing. */
+  /** All of it, or nothing if it may be missing. */
   whole: boolean;
   check?: 'check' | 'date' | 'pair' | 'time' | 'flag';
 }

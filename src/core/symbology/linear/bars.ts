@@ -120,18 +120,18 @@ export function requireCharacters(
 
 export interface CheckDigitOptions {
   /**
-   * The payload lacks its GS1 check digit, which is worked out and added. Left out: the payload is
-   * the whole number. Never told from the length: 13 digits may be a whole GTIN-13 with a mistake
-   * in it as well as a GTIN-14 without its check digit.
+   * The payload lacks its GS1 check digit, which is calculated and added. If undefined, the payload
+   * is the whole number. The length does not decide: 13 digits may be a whole GTIN-13 with a
+   * mistake in it as well as a GTIN-14 without its check digit.
    */
   addCheckDigit?: boolean;
 }
 
 /**
- * The digits of a GS1 number of `length`, its check digit verified, or added where the options say
- * that it is missing. A number that is whole already is verified in either case.
+ * The digits of a GS1 number of `length`. Its check digit is verified, or added if the options say
+ * that it is missing. A whole number is verified in either case.
  * @throws EncodeError for other characters, other lengths and a wrong check digit, each with its
- *    mend
+ *   fix
  */
 export function withCheckDigit(
   text: string,

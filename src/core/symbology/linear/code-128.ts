@@ -24,8 +24,8 @@ const fnc4 = [101, 100];
 const fnc1 = 102;
 
 /**
- * Characters that stand for the function characters in a payload: private ones of Unicode, which no
- * text holds by chance. FNC4 is never written; it is used by itself for the upper half of Latin-1.
+ * Private Unicode characters for the function characters in a payload, which no text contains by
+ * chance. FNC4 is never entered; the encoder uses it for the upper half of Latin-1.
  */
 export const functions = { FNC1: '\ue001', FNC2: '\ue002', FNC3: '\ue003' } as const;
 /** Codewords of FNC1 to FNC3; the last two exist in sets A and B alone. */
@@ -49,7 +49,7 @@ interface Step {
 
 /**
  * The fewest codewords for a text, by dynamic programming over position, set and FNC4 latch.
- * @param gs1 begin with FNC1; group separators (29) are said as FNC1
+ * @param gs1 begin with FNC1; group separators (29) become FNC1
  */
 export function code128Words(text: string, gs1 = false): number[] {
   const n = text.length;
@@ -172,7 +172,7 @@ export function checkCode128(payload: string | Uint8Array): string {
       );
   // letters, digits and plain signs are a word each at most
   if (text.length <= most && /^[\x20-\x7e]*$/.test(text)) return text;
-  // a codeword holds two digits at most: what is longer than that needs no counting
+  // a codeword holds two digits at most: a longer text needs no counting
   const data = text.length > 2 * most ? Math.ceil(text.length / 2) : code128Words(text).length - 1;
   if (data > most)
     throw new EncodeError(

@@ -19,7 +19,7 @@ export interface Code39Options {
   wide?: 2 | 3;
 }
 
-/** The pairs that stand for ASCII characters outside the basic set. */
+/** The pairs for ASCII characters outside the basic set. */
 function fullAsciiPairs(text: string): string {
   return Array.from(text, (character) => {
     const code = character.charCodeAt(0);
@@ -57,7 +57,7 @@ export function checkCode39(payload: string | Uint8Array, options: Code39Options
         `Code 39 has no small letters; “${text[lower]}” is at place ${lower + 1}.`,
         {
           position: lower,
-          // only where nothing else is in the way
+          // only if there is no other problem
           mend: /^[0-9A-Za-z. $/+%-]*$/.test(text)
             ? 'Change it to capitals.'
             : 'Use Code 128, which has them.',

@@ -13,7 +13,7 @@ const edge = widthsOf('111141');
 const [dollar, percent, slash, plus] = [43, 44, 45, 46];
 const most = 60;
 
-/** Symbol values of a text; what is outside the 43 characters takes a shift before it. */
+/** Symbol values of a text; a character outside the 43 needs a shift before it. */
 function valuesOf(text: string): number[] {
   return Array.from(text).flatMap((character) => {
     const own = characters.indexOf(character);

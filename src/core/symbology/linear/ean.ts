@@ -248,8 +248,8 @@ function drawUpcA(digits: string): MatrixSymbol {
 }
 
 /**
- * The twelve digits of UPC-A that a UPC-E of eight digits stands for (GS1 General Specifications,
- * zero suppression).
+ * The twelve digits of UPC-A for a UPC-E of eight digits (GS1 General Specifications, zero
+ * suppression).
  */
 export function expandUpcE(eight: string): string {
   const [system, a, b, c, d, e, last, check] = eight;

@@ -10,10 +10,7 @@ const codes = (text: string): number[] => Array.from(text, (c) => c.charCodeAt(0
 const none = -1;
 const controls = [none, 28, 29, 30, none];
 
-/**
- * What each of the values 0 to 63 says in sets A to E, as Latin-1 codes; -1 where it is no
- * character.
- */
+/** The characters of the values 0 to 63 in sets A to E, as Latin-1 codes; -1 if there is none. */
 const sets: readonly (readonly number[])[] = [
   [13, ...range(65, 90), ...controls, 32, none, ...range(34, 58)],
   [96, ...range(97, 122), ...controls, 123, none, 125, 126, 127, ...codes(';<=>?[\\]^_ ,./:@!|')],
@@ -99,7 +96,7 @@ function latch(from: SetNumber, to: SetNumber): number[] {
   return [58 + to, 58 + to];
 }
 
-/** The character that shifts to another set for one character; undefined where there is none. */
+/** The character that shifts to another set for one character; undefined if there is none. */
 function shift(from: SetNumber, to: SetNumber): number | undefined {
   if (to === 0) return from === 1 ? 59 : undefined;
   if (to === 1) return from === 0 ? 59 : undefined;
@@ -114,9 +111,9 @@ interface Step {
 }
 
 /**
- * Symbol characters that a text of plain letters, digits and signs takes at most: all of it in one
- * of the first two sets, and what is of the other with a shift each. Infinite where there is more
- * in it.
+ * The most symbol characters for a text of plain letters, digits and punctuation: all of it in one
+ * of the first two sets, with a shift for each character of the other. Infinite if it has other
+ * characters.
  */
 export function plainCost(text: string): number {
   let [notFirst, notSecond] = [0, 0];

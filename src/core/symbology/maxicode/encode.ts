@@ -132,8 +132,8 @@ function planMaxicode(payload: string | Uint8Array, options: MaxicodeOptions = {
 }
 
 /**
- * Whether a payload can be said at all.
- * @throws EncodeError where `planMaxicode` does
+ * Whether a payload can be encoded at all.
+ * @throws EncodeError if `planMaxicode` does
  */
 export function checkMaxicode(payload: string | Uint8Array, options: MaxicodeOptions = {}): void {
   const free = options.carrier === undefined && options.maxicodeMode === undefined;
@@ -142,8 +142,8 @@ export function checkMaxicode(payload: string | Uint8Array, options: MaxicodeOpt
 }
 
 /**
- * Primary message with 10 check characters, then the secondary with its own, worked out for odd and
- * even characters apart.
+ * Primary message with 10 check characters, then the secondary with its own, calculated separately
+ * for odd and even characters.
  */
 function withCheckCharacters({ primary, secondary }: Plan): number[] {
   const first = new Uint8Array(10);

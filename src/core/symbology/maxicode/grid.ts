@@ -8,7 +8,7 @@
 export const gridRows = 33;
 export const gridColumns = 30;
 
-/** Values of the grid that are no bit number. */
+/** Values of the grid that are not bit numbers. */
 export const dark = -2;
 const light = -1;
 /** Under the finder, or outside the symbol. */

@@ -179,7 +179,7 @@ function digits(part: Uint8Array): number[] {
   return out;
 }
 
-/** Six bytes as five words to base 900; what is left over one by one. */
+/** Six bytes as five words to base 900; the rest one by one. */
 function sixes(part: Uint8Array): number[] {
   const out: number[] = [];
   let i = 0;

@@ -94,8 +94,8 @@ function planPdf417(payload: string | Uint8Array, options: Pdf417Options = {}): 
 const alwaysFits = 450;
 
 /**
- * Whether a payload can be said at all.
- * @throws EncodeError where `planPdf417` does
+ * Whether a payload can be encoded at all.
+ * @throws EncodeError if `planPdf417` does
  */
 export function checkPdf417(payload: string | Uint8Array, options: Pdf417Options = {}): void {
   const free = options.pdf417Columns === undefined && options.pdf417Level === undefined;

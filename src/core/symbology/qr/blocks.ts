@@ -4,7 +4,7 @@ import { templateFor } from './template';
 
 /**
  * Which codeword each module of a QR code belongs to, the block of each codeword, and how many a
- * block can mend.
+ * block can correct.
  */
 export function blockOfModule({ facts, columns }: MatrixSymbol): BlockMap {
   const version = Number(facts.version);

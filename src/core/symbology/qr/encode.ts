@@ -49,7 +49,7 @@ export interface QrPlan {
 /**
  * Chooses segments, version and level for a payload (ISO/IEC 18004). Needs no drawing, so it is
  * quick enough for whole lists.
- * @throws EncodeError when the payload is empty, too long, or cannot be said in a forced mode
+ * @throws EncodeError if the payload is empty, too long, or impossible in a forced mode
  */
 export function planQr(payload: string | Uint8Array, options: QrOptions = {}): QrPlan {
   if (payload.length === 0)
@@ -88,8 +88,8 @@ export function planQr(payload: string | Uint8Array, options: QrOptions = {}): Q
 const alwaysFits = 1270;
 
 /**
- * Whether a payload can be said at all.
- * @throws EncodeError where `planQr` does
+ * Whether a payload can be encoded at all.
+ * @throws EncodeError if `planQr` does
  */
 export function checkQr(payload: string | Uint8Array, options: QrOptions = {}): void {
   const free = options.version === undefined && options.mode === undefined;

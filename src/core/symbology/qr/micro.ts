@@ -75,8 +75,8 @@ interface Plan {
 
 /**
  * Chooses version, level and segments.
- * @throws EncodeError for characters outside ASCII that kanji mode cannot say, and for what is too
- *    long
+ * @throws EncodeError for characters outside ASCII that are not in kanji mode, and for payloads
+ *   that are too long
  */
 export function planMicroQr(payload: string | Uint8Array, options: MicroQrOptions = {}): Plan {
   if (payload.length === 0)

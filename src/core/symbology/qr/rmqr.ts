@@ -55,7 +55,7 @@ const blockCounts = {
   H: [1,1,1,1,2, 1,1,2,2,3, 1,1,2,2,2,3, 1,1,2,2,3,4, 2,2,3,4,5, 2,2,3,4,6],
 };
 
-/** Columns in which an alignment pattern stands at the top and the bottom edge, by width. */
+/** Columns with an alignment pattern at the top and the bottom edge, by width. */
 const alignment: Readonly<Record<number, readonly number[]>> = {
   27: [],
   43: [21],

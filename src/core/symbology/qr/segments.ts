@@ -22,8 +22,8 @@ const utf8 = new TextEncoder();
 export interface Units {
   count: number;
   /**
-   * Cost of unit i in mode m, in sixths of a bit, at [m * count + i]; `never` where the mode cannot
-   * say it.
+   * Cost of unit i in mode m, in sixths of a bit, at [m * count + i]; `never` if the mode has no
+   * code for it.
    */
   costs: Int32Array;
   /** Start of each unit in `bytes`; one more entry than units. */
@@ -127,9 +127,9 @@ function bytesAreShortest(bytes: Uint8Array): boolean {
 }
 
 /**
- * Kanji values of the characters (-1 for ASCII), or undefined when any character can be said
- * neither in kanji mode nor in ASCII that Shift-JIS shares. Readers take the whole payload for
- * Shift-JIS once a kanji segment is in it.
+ * Kanji values of the characters (-1 for ASCII), or undefined if any character is neither in kanji
+ * mode nor in the ASCII part of Shift-JIS. Readers read the whole payload as Shift-JIS if it has a
+ * kanji segment.
  */
 function kanjiUnits(characters: readonly string[]): Int32Array | undefined {
   const values = new Int32Array(characters.length).fill(-1);
@@ -160,11 +160,11 @@ export interface Segmentation {
 }
 
 /**
- * The shortest way to say the units in segments, found by dynamic programming over (unit, mode).
- * Costs are in sixths of a bit, since ten bits hold three digits and eleven two characters; a
- * segment ends on a whole bit.
+ * The shortest segments for the units, by dynamic programming over (unit, mode). Costs are in
+ * sixths of a bit, since ten bits hold three digits and eleven two characters; a segment ends on a
+ * whole bit.
  * @param headers bits of mode indicator plus count per mode
- * @returns undefined when some unit cannot be said at all
+ * @returns undefined if some unit cannot be encoded
  */
 export function shortestSegments(
   units: Units,
@@ -237,8 +237,8 @@ export const oneByteSegment = (
 export const segmentHeaders = countBits.map((group) => group.map((bits) => bits + 4));
 
 /**
- * Bits that stand before the first segment: ECI designator and FNC1 in first position, with mode
- * indicators of `indicator` bits.
+ * Bits before the first segment: ECI designator and FNC1 in first position, with mode indicators of
+ * `indicator` bits.
  */
 export const prefixBitsOf = (units: Units, indicator: number): number =>
   (units.eci ? indicator + 8 : 0) + (units.gs1 ? indicator : 0);
