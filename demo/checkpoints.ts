@@ -26,8 +26,8 @@ const arrivedBefore = (n: number): number => {
 };
 
 /**
- * The gate of the open weekend on its first morning: most of those of the session came, some twice,
- * one with a code that is nobody's.
+ * The gate of the open weekend on its first morning: most people of the session came, some twice,
+ * one with a foreign code.
  */
 export async function northGate(db: Database, job: number): Promise<void> {
   const { list, columns, stamps } = await db
@@ -153,7 +153,7 @@ const guests: readonly (readonly [
   ['Ravi Chandarana', 'Drawing grasses'],
 ];
 
-/** The guests of the workshops check in by themselves, on a page each, and say what they eat. */
+/** The guests of the workshops check in by themselves, on a page each, and enter what they eat. */
 export async function workshopGuests(db: Database): Promise<void> {
   const headings = ['No', 'Name', 'Workshop'];
   const rows = guests.map(([name, workshop], n) => [

@@ -48,7 +48,7 @@ export function inline(rid: string, number: number, widthMm: number, heightMm: n
   const [cx, cy] = [emu(widthMm), emu(heightMm)];
   return `<w:r><w:drawing><wp:inline distT="0" distB="0" distL="0" distR="0"><wp:extent cx="${cx}" cy="${cy}"/><wp:docPr id="${number}" name="Picture ${number}" descr="Where the code comes"/>${graphic(rid, number, cx, cy)}</wp:inline></w:drawing></w:r>`;
 }
-/** A picture that stands at the right of its paragraph, the text beside it. */
+/** A picture at the right of its paragraph, with the text next to it. */
 export function anchored(rid: string, number: number, widthMm: number, heightMm: number): string {
   const [cx, cy] = [emu(widthMm), emu(heightMm)];
   return `<w:r><w:drawing><wp:anchor distT="0" distB="0" distL="114300" distR="0" simplePos="0" relativeHeight="2" behindDoc="0" locked="0" layoutInCell="1" allowOverlap="1"><wp:simplePos x="0" y="0"/><wp:positionH relativeFrom="margin"><wp:align>right</wp:align></wp:positionH><wp:positionV relativeFrom="paragraph"><wp:posOffset>0</wp:posOffset></wp:positionV><wp:extent cx="${cx}" cy="${cy}"/><wp:wrapSquare wrapText="bothSides"/><wp:docPr id="${number}" name="Picture ${number}" descr="Where the code comes"/>${graphic(rid, number, cx, cy)}</wp:anchor></w:drawing></w:r>`;

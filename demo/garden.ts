@@ -33,7 +33,7 @@ export async function demoGarden(db: Database, url: string): Promise<number> {
   if (!rowCount) await admin.query('create database garden_records');
   const role = await admin.query(`select 1 from pg_roles where rolname = $1`, [reader]);
   if (!role.rowCount) await admin.query(`create role ${reader} login password '${password}'`);
-  // who may read the garden's records reaches nothing of ours
+  // the reader of the garden's records has no access to our tables
   await admin.query(
     `revoke connect on database ${pg.escapeIdentifier(new URL(url).pathname.slice(1))} from public`,
   );

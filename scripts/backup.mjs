@@ -1,7 +1,7 @@
 /**
- * `npm run backup -- --to=FOLDER`: the whole database (PostgreSQL's own dump, one moment of it,
- * while everybody goes on working), the key that opens what is sealed in it, and an account of
- * both. Read again afterwards, before it is called done.
+ * `npm run backup -- --to=FOLDER`: the whole database (PostgreSQL's own dump of one moment, while
+ * everybody goes on working), the key that opens its sealed values, and a list of both. It is read
+ * again before it reports success.
  */
 import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
@@ -50,7 +50,7 @@ try {
     `--file=${dump}`,
   ]);
   writeFileSync(join(folder, names.key), `${key}\n`, { mode: 0o600 });
-  // what cannot be read back is no backup
+  // what cannot be read back is not a backup
   const listed = pgProgram('pg_restore', database.url, ['--list', dump]);
   const account = await accountOf(database.url);
   for (const table of Object.keys(account.counts))

@@ -15,7 +15,7 @@ if (!existsSync(join(bench, 'node_modules'))) {
     stdio: 'inherit',
   });
 }
-// what is measured in a browser or of a web server is what people get
+// measured in the browser, or on the web server, that people get
 if (process.argv.some((what) => ['pages', 'growth', 'wide'].includes(what))) needBuild();
 process.exit(
   spawnSync(

@@ -1,8 +1,8 @@
 /**
  * `npm run chaos -- --rounds=60`: kills one process at random in each round, the web server, a
- * worker or a worker's child, while records come in, runs are made and links are scanned. What was
- * acknowledged is counted afterwards: each record once, each run once and whole, no link scan
- * more than was made. Ends with 1 where an account is wrong.
+ * worker or a worker's child, while records arrive, runs are made and links are scanned. What was
+ * acknowledged is counted afterwards: each record once, each run once and whole, no link scan more
+ * than was made. Exits with 1 if a count is wrong.
  */
 import { spawn } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
@@ -30,10 +30,10 @@ const end = (code) => {
 };
 process.on('SIGINT', () => end(1));
 
-/** What scans a code; robots are counted apart. */
+/** The user agent that scans; robots are counted separately. */
 const phone = 'Mozilla/5.0 (Linux; Android 14; Mobile)';
 const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
-/** Asks until there is an answer: what was not answered is asked again under the same name. */
+/** Repeats a request until there is an answer, with the same Idempotency-Key. */
 async function ask(
   path,
   { body, headers = {}, method = body === undefined ? 'GET' : 'POST' } = {},
@@ -65,7 +65,7 @@ async function ask(
   throw new Error(`${path} had no answer`);
 }
 
-/** The processes that are killed, by what they are called. */
+/** The processes that are killed, by name. */
 function victims() {
   const children = new Map();
   for (const entry of readdirSync('/proc').filter((name) => /^\d+$/.test(name)))
@@ -182,7 +182,7 @@ try {
     wrong.push(`${expected} runs were asked for, ${all.length} are there`);
   await pause(1500);
   const counted = (await ask(`/api/v1/links/${link.code}`, { headers: auth })).scans;
-  // a kill of the web server may take what was answered within the last 100 ms, and no more
+  // a kill of the web server may lose the answers of the last 100 ms, and no more
   const mayGo = 5 * (killed.web ?? 0);
   if (counted > scans || counted < scans - mayGo)
     wrong.push(`${scans} scans were answered, ${counted} are counted`);

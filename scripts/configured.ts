@@ -1,6 +1,6 @@
 /**
- * Imported before all else by what starts Hand Stamp: a wrong value is told in one line, not as an
- * error of whoever reads it first.
+ * Imported first by everything that starts Hand Stamp: a wrong setting is reported in one line, not
+ * as an error of the first code that reads it.
  */
 import { configuration } from '../src/server/platform/configuration';
 

@@ -1,5 +1,5 @@
 /**
- * `npm run demo`: sets up what is missing, then starts database, workers and web server. Ctrl-C
+ * `npm run demo`: installs what is missing, then starts database, workers and web server. Ctrl-C
  * stops all of it.
  */
 import {
@@ -21,7 +21,7 @@ say('Starting …');
 const start = development ? ['--import', 'tsx', 'scripts/start.ts'] : [startCommand];
 const child = spawn(process.execPath, [...start, ...process.argv.slice(2)], {
   cwd: root,
-  // the channel tells it when this process is gone
+  // the channel reports when this process is gone
   stdio: ['inherit', 'inherit', 'inherit', 'ipc'],
 });
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])

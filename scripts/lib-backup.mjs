@@ -19,16 +19,16 @@ const state = stateFolder(purpose);
 export const keyFile = join(state, 'key');
 
 /**
- * The database that is meant: the one of `DATABASE_URL`, or the private one, which is started for
- * as long as it takes.
- * @param make makes it where there is none
- * @returns its address and what ends it
+ * The database: the one of `DATABASE_URL`, or the private one, which is started for as long as it
+ * takes.
+ * @param make creates it if there is none
+ * @returns its address and a function that ends it
  */
 export async function theDatabase({ make = false } = {}) {
   if (process.env.DATABASE_URL) return { url: process.env.DATABASE_URL, stop: () => undefined };
   const mark = join(state, 'started');
   const pid = existsSync(mark) ? Number(readFileSync(mark, 'utf8')) : 0;
-  // a running one is asked where it is, and not started again
+  // a running one is asked for its address, and not started again
   if (pid && isStart(pid)) {
     const options = readFileSync(join(state, 'data', 'postmaster.pid'), 'utf8').split('\n');
     const password = readFileSync(join(state, 'password'), 'utf8').trim();
@@ -45,8 +45,8 @@ export async function theDatabase({ make = false } = {}) {
 }
 
 /**
- * Whether a key opens what is sealed in the database at an address; undefined where nothing is, or
- * where there is no Hand Stamp.
+ * Whether a key opens what is sealed in a database; undefined if nothing is, or if it is not Hand
+ * Stamp's.
  */
 export async function opensDatabase(url, key) {
   const { tsImport } = await import('tsx/esm/api');
@@ -75,8 +75,8 @@ export const theKey = () =>
   process.env.HAND_STAMP_KEY || (existsSync(keyFile) ? readFileSync(keyFile, 'utf8').trim() : '');
 
 /**
- * Runs one of PostgreSQL's programs on an address; its password goes by the environment, where no
- * list of processes shows it.
+ * Runs one of PostgreSQL's programs on an address; its password is in the environment, which no
+ * list of processes shows.
  */
 export function pgProgram(program, url, args) {
   const { hostname, port, username, password, pathname } = new URL(url);

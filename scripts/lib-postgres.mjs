@@ -13,7 +13,7 @@ import { giveUp, postgresFolder, root, say } from './lib-setup.mjs';
 const isRoot = process.getuid?.() === 0;
 
 /**
- * Where a clone's database lives: keyed by the clone's path, so that two clones never share one.
+ * The folder of a clone's database: named by the clone's path, so that two clones never share one.
  */
 export function stateFolder(purpose) {
   const key = createHash('sha256').update(root).digest('hex').slice(0, 12);
@@ -72,12 +72,12 @@ function freePort() {
 }
 
 /**
- * Starts the cluster, making it first if need be.
- * @param purpose 'demo', 'installation' or one that begins with 'test', which may lose what it has
- *    when the machine falls over; `fresh` throws away what was there
- * @param onAddress told the address as soon as it is known, before the server is there
- * @returns its address, how to stop it, whether it runs, and how to let it fall over and come back
- *    at the same address
+ * Starts the cluster, and creates it first if needed.
+ * @param purpose 'demo', 'installation' or one that begins with 'test', which may lose data if the
+ *   computer crashes; `fresh` deletes earlier data
+ * @param onAddress called with the address as soon as it is known, before the server runs
+ * @returns its address, how to stop it, whether it runs, and how to make it crash and come back at
+ *   the same address
  */
 export async function startPostgres(purpose, { fresh = false, onAddress } = {}) {
   const folder = stateFolder(purpose);
@@ -126,10 +126,7 @@ export async function startPostgres(purpose, { fresh = false, onAddress } = {}) 
     );
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c log_min_messages=fatal ${purpose.startsWith('test') ? '-c fsync=off -c synchronous_commit=off' : ''}`;
   const mark = join(data, 'postmaster.pid');
-  /**
-   * PostgreSQL takes a dead process that nobody has looked after for a living one; its own are gone
-   * a moment after it.
-   */
+  /** PostgreSQL takes a zombie process for a living one; its own are gone a moment after it. */
   const forgetTheDead = () => {
     if (!existsSync(mark) || serverOf(data)) return;
     const pid = Number(readFileSync(mark, 'utf8').split('\n')[0]);

@@ -106,7 +106,7 @@ export function newest(folder) {
   return latest;
 }
 
-/** The start command, and what it starts in processes and threads of their own. */
+/** The start command, and the programs it starts in processes and threads of their own. */
 const programs = [
   'scripts/start',
   'src/web',
@@ -117,15 +117,15 @@ const programs = [
   'demo/stand-ins/mail',
   'demo/stand-ins/app',
 ];
-/** Where they lie as they were built, under their own paths. */
+/** The folder of the built programs, under their own paths. */
 export const programFolder = join(root, '.next/programs');
 
 /** The start command as it was built, once {@link needBuild} has seen to it. */
 export const startCommand = join(programFolder, 'scripts/start.mjs');
 
 /**
- * Makes one file of each program and what they share: to read hundreds at every start takes
- * seconds.
+ * Bundles each program into one file, with shared chunks: reading hundreds of files at every start
+ * takes seconds.
  */
 const bundle = (all, folder) =>
   spawnSync(
@@ -148,8 +148,8 @@ const bundle = (all, folder) =>
   );
 
 /**
- * The programs that tests start in processes of their own, built from the sources as they are now.
- * @returns the folder; in the tree, where the packages are found from
+ * The programs that tests start in processes of their own, built from the current sources.
+ * @returns the folder; inside the tree, so that packages are found
  */
 export function buildForTests() {
   const folder = join(root, '.next/programs-of-tests');

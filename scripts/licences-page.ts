@@ -18,7 +18,7 @@ export function licencesPage(): string {
   const rows = new Map<string, string>();
   for (const [path, { version, license, dev, optional }] of Object.entries(packages)) {
     const name = path.split('node_modules/').at(-1);
-    // what is built for other machines is not here; what it belongs to is
+    // packages for other platforms are not installed here; their main packages are listed
     if (!name || dev || optional) continue;
     rows.set(`${name} ${version}`, `| ${name} | ${version} | ${license ?? 'see its package'} |`);
   }

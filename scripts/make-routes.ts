@@ -1,6 +1,6 @@
 /**
- * `npm run routes`: writes what is made of other files: docs/rights.md and the paths from the
- * contract, the glossary from the explained words, the licences from the lockfile.
+ * `npm run routes`: writes generated files: docs/rights.md and the paths from the contract, the
+ * glossary from the explained words, the licences from the lockfile.
  */
 import { writeFileSync } from 'node:fs';
 import { glossaryPage } from './glossary-page';

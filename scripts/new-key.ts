@@ -1,7 +1,7 @@
 /**
- * `HAND_STAMP_KEY=… HAND_STAMP_NEW_KEY=… DATABASE_URL=… npm run new-key`: seals anew, with another
- * key, all that is sealed. In one transaction, with Hand Stamp stopped: either everything opens
- * with the new key afterwards, or everything with the old one.
+ * `HAND_STAMP_KEY=… HAND_STAMP_NEW_KEY=… DATABASE_URL=… npm run new-key`: seals everything again
+ * with another key, in one transaction, while Hand Stamp is stopped. Afterwards either everything
+ * opens with the new key, or everything with the old one.
  */
 import { databaseUrl, keyFits, openDatabase } from '../src/server/platform';
 import { sealAnew } from '../src/server/access';

@@ -1,6 +1,6 @@
 /**
  * `npm run restore -- --from=FOLDER`: puts a backup into an empty database, and its key where the
- * start command finds it. Compared with the account of the backup before it is called done. Never
+ * start command finds it. Compared with the list of the backup before it reports success. Never
  * writes over a database that holds anything.
  */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -66,7 +66,7 @@ try {
   const differing = Object.keys({ ...account.counts, ...after.counts }).filter(
     (table) => account.counts[table] !== after.counts[table],
   );
-  // whoever worked while the backup was written has changed what was counted a moment later
+  // work during the backup may have changed what was counted a moment later
   const files =
     account.files === after.files ? 'the same byte for byte' : 'others than were counted then';
   say(

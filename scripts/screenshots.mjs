@@ -34,7 +34,7 @@ const browser = await chromium.launch({
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.addInitScript(() => localStorage.setItem('hand-stamp first visit', 'seen'));
 const shot = async (name) => {
-  // what is still coming says so with three dots at its end
+  // what is still loading ends in three dots
   await page.waitForFunction(
     () =>
       !/\b(Laying out|Loading|drawing|reading|opening)[^.\n]{0,60} …/i.test(

@@ -36,7 +36,7 @@ interface Postgres {
 interface Server {
   url: string;
   stop(): void;
-  /** Whether it is there; nobody here can tell of a server that others run. */
+  /** Whether it runs; nobody here can know that of an external server. */
   runs?(): boolean;
   comeBack?(): boolean;
 }
@@ -115,7 +115,7 @@ const keyFile = join(state, 'key');
 /** Whether the key was made at this start. */
 let keyIsNew = false;
 
-/** Lays ready what lies beside the database, and says where it is. */
+/** Prepares the folders next to the database, and returns their paths. */
 function layBeside(): void {
   const tray = join(state, 'in-tray');
   mkdirSync(tray, { recursive: true });
@@ -158,7 +158,7 @@ async function stop(code: number): Promise<void> {
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
   process.on(signal, () => void stop(0));
-// whoever started this is gone
+// the parent process is gone
 process.on('disconnect', () => void stop(0));
 
 interface Service {
@@ -166,10 +166,10 @@ interface Service {
   /** Its file without an ending, as it is written and as it is built. */
   program: string;
   args?: string[];
-  /** What is said when it has stopped. */
+  /** The message when it has stopped. */
   words: string;
   env?: Record<string, string>;
-  /** It may be begun before the database is there, and answers nobody until that is prepared. */
+  /** It may be started before the database, and answers nothing until that is prepared. */
   early?: true;
   /** For how many seconds it may be busy with one thing; longer than that it counts as stuck. */
   longestBusy?: number;
@@ -224,9 +224,9 @@ const askEvery = 5000;
 const usualBusy = 60;
 
 /**
- * Ends a process that does not answer for as long as it may be busy, so that it is started again:
- * what it was doing is in the log of the start, and in the queue if it was a task. Answers that are
- * missing are counted, not time: a machine that was asleep has asked nobody.
+ * Ends a process that has not answered for as long as it may be busy, so that it is started again:
+ * what it was doing is in the start command's log, and in the queue if it was a task. Missed
+ * answers are counted, not time: a computer that was asleep has asked nobody.
  */
 function watch(child: ChildProcess, { name, longestBusy = usualBusy }: Service): () => void {
   const seconds = configuration().HAND_STAMP_STUCK_SECONDS ?? longestBusy;
@@ -263,7 +263,7 @@ const pages = !process.argv.includes('--no-web');
 const ownAddress = process.env.HAND_STAMP_URL
   ? new URL(process.env.HAND_STAMP_URL).origin
   : `http://localhost:${port}`;
-/** Whether the demo was loaded, with the people whom its visitors are taken for. */
+/** Whether the demo was loaded, with the people that visitors may become. */
 async function demoThere(db: Database): Promise<boolean> {
   const { rows } = await sql<{ there: boolean }>`
     select exists (select from settings where name = 'demo')
@@ -274,8 +274,8 @@ const anybodyThere = async (db: Database): Promise<boolean> =>
   (await db.selectFrom('people').select('id').limit(1).executeTakeFirst()) !== undefined;
 
 /**
- * The web server reads its program while the database starts and is prepared: together they take
- * as long as one of them.
+ * The web server loads its program while the database starts and is prepared: together they take as
+ * long as one of them.
  */
 function begin(url: string): void {
   databaseUrl = url;
@@ -307,8 +307,8 @@ try {
     (process.env.DATABASE_URL && !process.env.HAND_STAMP_GARDEN)
       ? undefined
       : await demoGarden(db, databaseUrl);
-  // what loads the demo, or welcomes the first person, is most of the program: it comes only where
-  // there is something to be loaded, or somebody to be welcomed
+  // the demo's loader and the first invitation are most of the program: they are loaded only if
+  // needed
   const first =
     standIns &&
     !(await demoThere(db)) &&
@@ -338,9 +338,9 @@ try {
 }
 if (server) watchDatabase(server);
 prepared = true;
-// one that has ended meanwhile is begun again, and need not be told
+// one that has ended in the meantime is started again, and needs no message
 for (const child of children) if (child.connected) child.send('prepared', () => undefined);
-/** Has something ready for whoever asks for it first; what comes too late holds up nothing. */
+/** Prepares something for the first request; if it is late, it delays nothing. */
 const read = (path: string): Promise<unknown> =>
   fetch(`http://127.0.0.1:${port}/${path}`, { signal: AbortSignal.timeout(20_000) })
     .then((answer) => answer.text())
@@ -354,7 +354,8 @@ for (let tries = 0; pages && tries < 1200 && !stopping; tries++) {
       say(
         `Hand Stamp has no users yet. Open this link to become the administrator. It works once, within 7 days: ${welcome}`,
       );
-    // the first page has the machine to itself: workers are wanted once somebody has done something
+    // the first page gets the computer to itself: workers are needed once somebody has done
+    // something
     await read('jobs');
     // what answers links is most of the program once more, and comes last
     setTimeout(() => void read('l/none'), 10_000).unref();
@@ -362,8 +363,7 @@ for (let tries = 0; pages && tries < 1200 && !stopping; tries++) {
   }
   await new Promise((resolve) => setTimeout(resolve, 50));
 }
-// the pages first: whoever starts this waits for them, and all processes at once would make each of
-// them late
+// pages first: a person waits for them, and all processes at once would delay each other
 for (let number = 0; number <= workers; number++)
   keep({
     name: `worker-${number}`,

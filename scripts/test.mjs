@@ -1,7 +1,7 @@
 /**
- * `npm test`: types, lint, format, boundaries, what nobody uses, core, server and browser tests.
- * The last line counts the runners' own results. `--only=static,core,server,browser` runs some of
- * them.
+ * `npm test`: types, lint, spelling, format, boundaries, unused code, core, server and browser
+ * tests. The last line counts the runners' own results. `--only=static,core,server,browser` runs
+ * some of them.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -19,8 +19,8 @@ import {
 } from './lib-setup.mjs';
 
 /**
- * As many files of browser tests as go side by side, each on an application of its own. Such a test
- * keeps two cores busy: on a machine of two, two at once took as long as one after the other.
+ * How many files of browser tests run at a time, each on an application of its own. Such a test
+ * keeps two cores busy: on a computer with two, two at once took as long as one after the other.
  */
 const atOnce = Math.max(1, Math.floor(availableParallelism() / 2));
 const parts = ['static', 'core', 'server', 'browser'];
@@ -53,7 +53,7 @@ const { startPostgres } = await import('./lib-postgres.mjs');
 const scratch = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
 let passed = 0;
 let failed = 0;
-/** Told once more at the end, where whoever sees only the last lines finds them. */
+/** Repeated at the end, for people who see only the last lines. */
 const failures = [];
 const bin = (name) => join(root, 'node_modules/.bin', name);
 const run = (command, args, env = {}) =>
@@ -154,7 +154,7 @@ function unitTests(project, env = {}) {
  */
 async function startApplication(_, number) {
   const port = await freePort();
-  // by the name that addresses are made with where none is said
+  // by the host name of addresses when none is set
   const url = `http://localhost:${port}`;
   const application = spawn(
     process.execPath,

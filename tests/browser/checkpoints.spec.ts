@@ -79,7 +79,7 @@ test('a phone joins by a code, scans with a reader and by hand, takes back, and 
   await reads(device, `${east}-99`);
   await expect(says(device, 'unknown')).toBeVisible();
 
-  // wherever the focus is: what the reader types does not stay in the field
+  // wherever the focus is: the scanner's characters do not stay in the field
   await device.getByRole('button', { name: 'Find by name' }).click();
   await device.getByLabel('Name or key').fill('jo');
   await expect(device.getByRole('button', { name: /Joss Amadi/ })).toBeVisible();
@@ -167,7 +167,7 @@ test('the sentence says how often, when and in which session, and the answers fo
 }) => {
   const address = await gate(page, 'South');
   const device = await phone(page, browser, 'Reader');
-  // an answer from before may look the same, so each scan is waited for where it is written down
+  // an earlier answer may look the same, so each scan is awaited on the tape
   const written = page.getByRole('list', { name: 'Scans, the latest first' }).getByRole('listitem');
   let count = 0;
   const answered = async (text: string, answer: string) => {

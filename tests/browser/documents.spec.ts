@@ -50,7 +50,7 @@ test('a finished letter to one person becomes everybody’s: found by itself, po
   await expect(sentence).toContainText('1 more looks likely');
   await expect(words(page, 'Odile Fenwick')).toBeVisible();
   await clean(page);
-  // the next record stands in the same places, in the same forms, with its own code
+  // the next record is in the same places, in the same forms, with its own code
   const code = page.locator('img[data-code]');
   const first = await code.getAttribute('src');
   await page.getByRole('grid').focus();
@@ -59,7 +59,7 @@ test('a finished letter to one person becomes everybody’s: found by itself, po
   await expect(words(page, '5 March 2027')).toBeVisible();
   await expect(words(page, 'Salt Meadow')).toBeVisible();
   await expect.poll(() => code.getAttribute('src')).not.toBe(first);
-  // what looks likely is taken where it stands
+  // likely places are used where they are
   await words(page, 'Odile').click();
   const chosen = page.getByRole('region', { name: 'Selected' });
   await expect(chosen).toContainText('“Odile” looks like Borrower, its first word');
@@ -127,7 +127,7 @@ test('what cannot be used is said in words, and the piece stays as it was', asyn
   await expect(page.getByText('This document is in the old DOC format.')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'label stock', exact: true })).toBeVisible();
-  // one that was written for nobody is marked by hand
+  // a document without an example record is marked by hand
   await bringDocument(
     page,
     'blank.docx',

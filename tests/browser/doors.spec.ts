@@ -22,7 +22,7 @@ const answer = (method: string, path: string, headers: Record<string, string>, c
         },
         (response) => {
           let text = '';
-          // an answer that never ends, such as the news, has said enough with its head
+          // an endless answer, such as the news, has shown enough with its headers
           const done = () => (
             resolve({ status: response.statusCode ?? 0, headers: response.headers, text }),
             response.destroy()
@@ -38,7 +38,7 @@ const answer = (method: string, path: string, headers: Record<string, string>, c
   );
 
 test('no door does anything for a foreign page or a foreign name', async () => {
-  // every route behind these doors: tests/server/rights.test.ts
+  // every single route: tests/server/rights.test.ts
   const scans = { method: 'POST', path: '/api/checkpoints/1/scans' };
   for (const { method, path } of [{ method: 'GET', path: '/api/jobs' }, scans])
     for (const [headers, status] of [
@@ -182,7 +182,7 @@ test('a job that is long in coming says that it is being opened, and then is', a
   await page.goto('/jobs');
   const job = page.getByRole('link', { name: 'Badges, open weekend' });
   const address = await job.getAttribute('href');
-  // what is shown meanwhile comes ahead of time, the job itself only when it is let through
+  // the loading screen comes early, the job itself only when it is released
   let letThrough = (): void => undefined;
   const held = new Promise<void>((resolve) => (letThrough = resolve));
   await page.route(/\/jobs\/\d+\?_rsc=/, async (route) => {
@@ -196,7 +196,7 @@ test('a job that is long in coming says that it is being opened, and then is', a
       return Boolean(whole) && new URL(told.url()).pathname === address;
     });
     await page.goto('/jobs');
-    // only what is reached for comes ahead of time
+    // only what is reached for comes early
     await job.hover();
     await ahead;
     await job.click();
@@ -210,7 +210,7 @@ test('a job that is long in coming says that it is being opened, and then is', a
 test('scripts come as small as the browser takes them; nothing else lies behind their path', async () => {
   const page = await (await fetch(new URL('/sign-in', here))).text();
   const script = /\/_next\/static\/chunks\/[\w.-]+\.js/.exec(page)![0];
-  /** As it is sent, without taking it apart; paths go as they are written. */
+  /** As raw bytes; paths are sent as they are written. */
   const get = (path: string, headers: Record<string, string>, method = 'GET') =>
     new Promise<{ status: number; headers: Record<string, unknown>; body: Buffer }>(
       (resolve, reject) =>
@@ -264,7 +264,8 @@ test('scripts come as small as the browser takes them; nothing else lies behind 
     '/_next/static/chunks/none.js?' + 'x'.repeat(2000),
   ])
     expect([path, (await get(path, { 'accept-encoding': 'br' })).status]).toEqual([path, 404]);
-  // what is no address, and what no browser asks, is refused in words and not as a fault of ours
+  // invalid addresses, and requests that no browser sends, are refused in words and are not errors
+  // of ours
   for (const path of ['/_next/static/%E0%A4%A.js', '/jobs/%E0%A4%A', '/%'])
     expect([path, (await get(path, {})).status]).toEqual([path, 400]);
   const traced = await get('/jobs', {}, 'TRACE');

@@ -26,13 +26,13 @@ test('things on a piece are pulled by their grips, drawn as they go; the piece k
   await page.mouse.move(grip.x + 9, grip.y + 9);
   await page.mouse.down();
   await page.mouse.move(grip.x - 60, grip.y + 9, { steps: 6 });
-  // not let go yet: the words are set anew already, and those that run over are told
+  // during the drag: the text is laid out again, and text that overflows is marked
   await expect(words).toHaveAttribute('aria-label', /runs over by \d+ letters/);
   await page.mouse.up();
   await expect.poll(width).toBeLessThan(wide - 4);
   expect((await piece.boundingBox())!).toEqual(before);
   await clean(page);
-  // the mends that are offered mend
+  // the offered fixes work
   await tools
     .getByRole('button', { name: /^(Use \d+ lines|Shrink to)/ })
     .first()
@@ -56,7 +56,7 @@ test('things on a piece are pulled by their grips, drawn as they go; the piece k
   await expect.poll(size).toBeLessThan(large - 2);
   const box = (await code.boundingBox())!;
   expect(box.width).toBeCloseTo(box.height, 0);
-  // what lies on the piece can be pointed at by its name too
+  // elements of the piece can be selected by name too
   await page.keyboard.press('Escape');
   await page.mouse.click(before.x - 60, before.y + 10);
   await page.getByRole('button', { name: /^Name( ?:|$)/ }).click();
@@ -93,14 +93,14 @@ test('the cell in hand goes left and right; a block is pasted over several, work
   await clip(Array.from({ length: 5 }, (_, i) => `Thing ${i}`).join('\n'));
   await expect(row(page, 0)).toContainText('Thing 0');
   await expect(row(page, 4)).toContainText('Thing 4');
-  // what is typed over the cell goes into it, and ticks nothing
+  // typing on the cell goes into it, and ticks nothing
   await page.keyboard.type('Stall 4');
   await page.keyboard.press('Enter');
   await expect(row(page, 0)).toContainText('Stall 4');
   await expect(page.getByRole('checkbox', { checked: true })).toHaveCount(0);
   await page.keyboard.press('Delete');
   await expect(row(page, 0)).not.toContainText('Stall 4');
-  // a new record is shown whatever is searched for, and takes what is typed
+  // a new record is shown whatever the search, and receives the typing
   await page.getByRole('searchbox').fill('Thing 2');
   await expect(row(page, 0)).toContainText('Thing 2');
   await page.getByRole('button', { name: 'Add a record' }).click();
@@ -238,7 +238,7 @@ test('what a run makes is chosen, run and taken to its receipt by the keyboard a
   await expect(page.getByRole('dialog')).toContainText('2 read back from the finished artwork');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  // rows and bands are reached from wherever the focus is
+  // rows and bands are reached wherever the focus is
   await page.keyboard.press('2');
   await page.keyboard.press('ArrowDown');
   await expect(row(page, 1)).toHaveAttribute('aria-selected', 'true');

@@ -73,7 +73,7 @@ test('a real installation: the first person, and two web servers with their work
 }) => {
   test.setTimeout(300_000);
   const first = await start(['--purpose=first-here', '--fresh']);
-  // nobody is here, and nobody is taken for anybody
+  // nobody has an account, and nobody is signed in without one
   expect(await status(page, `${first.url}/api/me`)).toBe(401);
   await page.goto(`${first.url}/jobs`);
   await page.waitForURL('**/sign-in?to=%2Fjobs');
@@ -95,7 +95,7 @@ test('a real installation: the first person, and two web servers with their work
   await page.getByRole('button', { name: 'Create my account' }).click();
   await page.waitForURL('**/bring-in');
   await expect(page.getByRole('button', { name: 'Hollis Brack' })).toBeVisible();
-  // no demo, no stand-ins
+  // no demo and no test devices
   await page.goto(`${first.url}/lists`);
   await expect(page.getByText('No lists yet')).toBeVisible();
   const { printers } = (await (await page.request.get(`${first.url}/api/printers`)).json()) as {
@@ -124,7 +124,7 @@ test('a real installation: the first person, and two web servers with their work
   await page.waitForURL(/\/jobs\/\d+/);
   await row(page, 0).waitFor();
   const job = new URL(page.url()).pathname;
-  // signed in here is signed in there, and what is changed there is seen here
+  // a session is valid on both servers, and a change on one is seen on the other
   const other = await page.context().newPage();
   await other.goto(`${second.url}${job}?band=records`);
   await expect(row(other, 1)).toContainText('Spade');
@@ -146,7 +146,7 @@ test('a real installation: the first person, and two web servers with their work
     expect((await wrong(i % 2 ? first.url : second.url)).status()).toBe(401);
   expect((await wrong(first.url)).status()).toBe(429);
   expect((await wrong(second.url)).status()).toBe(429);
-  // the first web server and a worker of it die; the other goes on, and so does what was asked for
+  // the first web server and one of its workers die; the other goes on, and so does the run
   const [web] = pids(first, 'src/web.mjs');
   const [worker] = pids(first, 'worker.mjs');
   expect([web, worker].every(Boolean)).toBe(true);
@@ -168,7 +168,7 @@ test('a real installation: the first person, and two web servers with their work
       { timeout: 60_000 },
     )
     .toBe('done');
-  // and the first one is there again by itself
+  // and the first one comes back by itself
   await expect
     .poll(
       () =>
@@ -181,7 +181,7 @@ test('a real installation: the first person, and two web servers with their work
     .toBe(200);
   expect(await status(page, `${first.url}/api/me`)).toBe(200);
   expect(await status(page, `${first.url}/api/metrics`)).toBe(200);
-  // a start anew says no address, since somebody is here
+  // another start prints no link, since there is an administrator
   expect(await status(page, address)).toBe(200);
   await page.goto(address);
   await expect(page.getByText('was already used')).toBeVisible();

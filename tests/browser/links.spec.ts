@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '../helpers/browser';
 
 const soft = (page: Page) => page.getByRole('status').filter({ hasText: /changed|undone/ });
-/** What whoever scans a link is answered, without going there. */
+/** The answer to a scan, without following the redirect. */
 const scanned = (page: Page, code: string) =>
   page.request.get(`/${code}`, {
     maxRedirects: 0,

@@ -23,8 +23,8 @@ test('a look is changed by pointing at the code; what goes wrong stands beside i
   await page.keyboard.press('Escape');
   await expect(page.getByTitle('Shapes')).toContainText('leaf finders');
   await expect.poll(drawn).not.toBe(plain);
-  // a colour that does not stand off is darkened by one press
-  // between the finders: in the middle a picture would be put
+  // a press between the finders darkens a colour with too little contrast; a press in the middle
+  // would add a logo
   await inHand
     .getByRole('button', { name: 'Colours and squares' })
     .click({ position: { x: 48, y: 8 } });

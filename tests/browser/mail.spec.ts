@@ -22,7 +22,7 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
   await page.getByRole('button', { name: 'Next record' }).click();
   await expect(letter).toContainText('Hello Tam Bellweather,');
 
-  // written anew, with a column put in where the caret is
+  // edited, with a column inserted at the caret
   await page.getByTitle('Text of the email').click();
   await page.getByRole('button', { name: 'Another paragraph' }).click();
   // the new paragraph has the caret with the next picture of the screen
@@ -34,7 +34,7 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
 
   await page.getByTitle('Attachments').click();
   await page.getByRole('option', { name: 'the piece as a PDF attached' }).click();
-  // who cannot be written to is left out, and it is said why
+  // a person without a valid address is left out, with the reason
   await page.getByTitle('What is left out, and why').click();
   await expect(page.getByText('“odalys at post” is not an email address')).toBeVisible();
   await page.keyboard.press('Escape');
@@ -53,12 +53,12 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
   await page.getByRole('checkbox', { name: /Tick Rune Castellan/ }).check();
   await page.getByTitle('Which records').click();
   await page.getByRole('option', { name: /ticked/ }).click();
-  await page.getByRole('button', { name: 'Send these 2 emails' }).click();
+  await page.getByRole('button', { name: 'Send 2 emails' }).click();
   await expect(page.getByRole('heading', { name: '2 emails go out to people' })).toBeVisible();
   await clean(page);
   await page.getByRole('button', { name: 'Send now' }).click();
   await expect(page.getByText('2 emails sent')).toBeVisible({ timeout: 60_000 });
-  // who had one is told, and gets no other
+  // people who had one are listed, and get no other
   await page.reload();
   await page.getByTitle('What is made').click();
   await page.getByRole('option', { name: /an email to each person/ }).click();

@@ -119,7 +119,7 @@ test('a contact, field by field, and by example from the record in hand', async 
   await expect(page.locator('#row-0')).toContainText('correct,');
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
-  // other tests print these badges: they say again what they said
+  // other tests print these badges, so their content is restored
   await expect(page.locator('#row-1')).toContainText('https://marrambay.example/v/');
 });
 

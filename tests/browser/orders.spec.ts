@@ -182,7 +182,7 @@ test('by hand, for the records that are ticked', async ({ page }) => {
   await part(page, '+ do …').click();
   await page.getByRole('option', { name: /put it into the Out-tray/ }).click();
   await use(page);
-  // it cannot be switched on before what is put there is made
+  // it cannot be turned on before there is something to put there
   await expect(page.getByText(/First choose what is made/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Turn on' })).toBeDisabled();
   await part(page, 'put it into the Out-tray').click();
@@ -329,7 +329,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
   );
   await then(/stop here/, nothing, /then stop here\./);
   await expect(page.getByRole('button', { name: 'Turn on' })).toBeEnabled();
-  // said anew in another window meanwhile: told, and shown as it is there
+  // changed in another window in the meantime: reported, and shown as it is now
   const kept = (of: Page) => expect(of.getByText('saving …')).toHaveCount(0);
   await kept(page);
   const { page: other } = { page: await page.context().newPage() };

@@ -40,7 +40,7 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
     asFile('broken.pdf', '%PDF-1.7 nothing'),
     asFile('loan l0010.pdf', locked),
   ]);
-  // what could not be taken is said, the others are there
+  // the unusable ones are reported, the others are added
   await expect(page.getByText('broken.pdf: This PDF is damaged.')).toBeVisible();
   await expect(page.getByText('3 PDFs are here, 2 are not:')).toBeVisible();
   await page.getByLabel('Password of the PDF').fill('wrong');
@@ -55,7 +55,7 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
   );
   await expect(page.getByRole('img', { name: 'Page 1 of agreement L-0007.pdf' })).toBeVisible();
   await clean(page);
-  // known by what stands in them, all but none are found; one is said by hand
+  // all but one are found by their text; that one is assigned by hand
   await page.getByText('scan-0231.pdf').waitFor();
   await page.keyboard.press('Escape');
   await page.getByRole('grid').focus();

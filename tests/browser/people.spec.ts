@@ -3,7 +3,7 @@ import { expect, test, type Browser, type Page } from '../helpers/browser';
 import { allRoutes, type Me } from '../../src/contract';
 import { clean } from '../helpers/axe';
 
-/** The made-up person of a right, whom a page becomes. */
+/** Makes a page act as the demo's person with a role. */
 async function become(page: Page, right: string): Promise<string> {
   const { standIns } = (await (await page.request.get('/api/sign-in')).json()) as Pick<
     Me,
@@ -15,7 +15,7 @@ async function become(page: Page, right: string): Promise<string> {
   );
   return person.name;
 }
-/** A window of somebody who is not signed in. */
+/** A window in which nobody is signed in. */
 async function stranger(browser: Browser): Promise<Page> {
   const context = await browser.newContext();
   const page = await context.newPage();
@@ -64,18 +64,18 @@ test('someone is invited by mail, comes in once, signs out and in, and is let go
     'bryn.callow@marrambay.example',
   );
   await clean(page);
-  // the mail lies in the Out-tray with that very address
+  // the Out-tray has the email with that very link
   await page.goto('/post-room');
   await page
     .getByRole('button', { name: /Create your account/ })
     .first()
     .click();
   await expect(page.frameLocator('iframe').getByText(address)).toBeVisible();
-  // it lets nobody in twice
+  // it works only once
   const other = await stranger(browser);
   await other.goto(address);
   await expect(other.locator('main').getByRole('alert')).toContainText('was already used');
-  // what they may not is not there
+  // pages without access are not shown
   await theirs.goto('/people');
   await expect(theirs.getByText('You do not have access to this page')).toBeVisible();
   await theirs.getByRole('button', { name: /Bryn Callow/ }).click();
@@ -155,7 +155,7 @@ test('a forgotten password is set anew by mail, and a second factor is asked for
   await out.getByLabel('Password').fill('nine quiet lanterns lit');
   await out.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(out.getByText('Enter your sign-in code')).toBeVisible();
-  // the password alone has let nobody in
+  // the password alone was not enough
   expect((await out.request.get('/api/me')).status()).toBe(401);
   await out.getByLabel('The 6 digits in your app').fill('000000');
   await out.getByRole('button', { name: 'Sign in', exact: true }).click();
@@ -164,7 +164,7 @@ test('a forgotten password is set anew by mail, and a second factor is asked for
   await out.getByLabel('One of your backup codes').fill(spare!);
   await out.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(out.getByRole('button', { name: /Sorrel Vane/ })).toBeVisible();
-  // and whoever was signed in before is out
+  // and all earlier sessions have ended
   await theirs.goto('/jobs');
   await theirs.waitForURL('**/sign-in?to=%2Fjobs');
 });
@@ -215,7 +215,7 @@ test('a passkey opens it, where it is reached by its name', async ({ page, brows
   await theirs.goto('/sign-in');
   await theirs.getByRole('button', { name: 'Sign in with a passkey' }).click();
   await expect(theirs.getByRole('button', { name: /Marrit Loam/ })).toBeVisible();
-  // taken away, it opens nothing
+  // once removed, it opens nothing
   await theirs.goto('/me');
   await theirs.getByRole('button', { name: 'Remove passkey The old phone' }).click();
   await expect(theirs.getByText('Passkey removed. It cannot be used to sign in.')).toBeVisible();
@@ -257,7 +257,7 @@ test('a job is shared with somebody who saw nothing, and a copy of it is theirs'
   await guest.getByLabel('Name of this job').fill('Mine to try things');
   await guest.getByRole('button', { name: 'Rename' }).click();
   await expect(guest.getByRole('heading', { name: 'Mine to try things' })).toBeVisible();
-  // no longer shared, the other one is gone for them, and the copy stays
+  // no longer shared, the original is gone for them, and the copy stays
   await page.getByRole('button', { name: new RegExp(`Stop sharing with ${name}`) }).click();
   await guest.goto(job);
   await expect(guest.getByText('This page does not exist')).toBeVisible();
@@ -309,7 +309,7 @@ test('whoever only looks finds no control that changes, drives all there are, an
   );
   let pressed = 0;
   for (const { id } of new Set([...chosen, jobs.find((job) => /Badges/.test(job.name))!])) {
-    // what stands above every band is driven once
+    // what is above every band is tried once
     const driven = new Set<string>();
     for (const band of ['records', 'stamps', 'piece', 'run']) {
       await looker.goto(`/jobs/${id}?band=${band}`);

@@ -32,7 +32,7 @@ test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one 
   await expect(page.getByTitle('Label stock')).toHaveText('A4 sheets of 10, 90 × 54 mm');
   await page.getByTitle('Add an element').click();
   await page.getByRole('option', { name: 'a box' }).click();
-  // what was just placed is in hand, and its place is said in mm
+  // the new element is selected, and its position is in the sentence
   await page.getByTitle('Position', { exact: true }).click();
   for (const edge of ['left', 'top']) {
     await page.getByLabel(`From the ${edge}, mm`).fill('4');
@@ -153,7 +153,7 @@ test('the proof shows backs, marks for cutting, the chosen records and why other
     .first()
     .click();
   await expect(page.getByRole('article').first()).toContainText('1 again', { timeout: 20_000 });
-  await expect(page.getByRole('article').first().getByText('all 1 code read back')).toBeVisible({
+  await expect(page.getByRole('article').first().getByText('1 code read back')).toBeVisible({
     timeout: 40_000,
   });
 });
@@ -260,7 +260,7 @@ test('a run is told in one sentence: pictures named from a column, the list with
   await page.keyboard.press('4');
   await page.getByTitle('Which records').click();
   await page.getByRole('option', { name: 'the 1 changed since they were printed' }).click();
-  await runIt(page, 'all 1 code read back');
+  await runIt(page, '1 code read back');
   // side by side with an earlier one, and off to a printer
   await page.getByTitle('Compare with another run').first().click();
   await expect(page.getByRole('dialog')).toContainText('records are in both');

@@ -252,8 +252,8 @@ test('a hundred thousand records: opened at once, sorted, searched, edited and j
   await page.keyboard.type('T-1');
   await page.keyboard.press('Enter');
   await expect(page.getByText('2 repeated keys')).toBeVisible({ timeout: 15_000 });
-  // a change of the stamp judges all of them again; the table answers meanwhile
-  // keys are shortcuts again
+  // a change of the stamp checks all of them again; the table answers in the meantime keys are
+  // shortcuts again
   await page.keyboard.press('Escape');
   await page.keyboard.press('2');
   await page.getByTitle('Code type (symbology)').click();

@@ -159,7 +159,7 @@ test('the loupe reads a picture of a code, says whether it is this record’s, a
     .setInputFiles(asFile('no.png', Buffer.from('not a picture')));
   await expect(loupe).toContainText('no.png is not a picture that can be opened here');
   await clean(page);
-  // there is no camera here, which is said in words
+  // there is no camera here, and a message says so
   await loupe.getByRole('button', { name: 'the camera' }).click();
   await expect(loupe).toContainText(/no camera|not allowed|gives no camera/);
 });

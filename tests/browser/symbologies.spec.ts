@@ -12,7 +12,7 @@ async function openJob(page: Page, name: string): Promise<void> {
 
 async function run(page: Page): Promise<{ pdf: Buffer; receipt: Record<string, string>[] }> {
   await page.keyboard.press('4');
-  // runs of before stand below it
+  // earlier runs are below it
   const runs = page.getByRole('article', { name: /^Run / });
   const before = await runs.count();
   await page.getByRole('button', { name: /^Make \d/ }).click();

@@ -21,7 +21,7 @@ test('two windows: each hears of the other’s change, a clash is told with both
   await page.keyboard.type('Garden fork');
   await page.keyboard.press('Enter');
   await expect(cell(other, 1, 'Garden fork')).toBeVisible();
-  // both begin on the same cell; whoever comes second is asked
+  // both edit the same cell; the second one is asked
   await cell(other, 0, 'Spade').dblclick();
   await other.keyboard.type('Their spade');
   await cell(page, 0, 'Spade').dblclick();
@@ -46,7 +46,7 @@ test('two windows: each hears of the other’s change, a clash is told with both
   await clean(page);
   await told.getByRole('button', { name: 'Use mine' }).click();
   await expect(cell(other, 0, 'My spade')).toBeVisible();
-  // one after the other without waiting: both stand
+  // one after the other without waiting: both are saved
   await cell(page, 2, 'Rake').dblclick();
   await page.keyboard.type('Rake, long');
   await page.keyboard.press('Enter');
@@ -65,7 +65,7 @@ test('two windows: each hears of the other’s change, a clash is told with both
   await row(other, 2).getByRole('checkbox').click();
   await other.getByRole('button', { name: 'Remove from the list' }).click();
   await expect(row(other, 2)).toHaveCount(0);
-  // the row is gone here too, and what was being typed into it is told, not dropped
+  // the row is gone here too, and the typing in it is reported, not dropped
   await expect(told).toContainText('“Rake again”');
   await expect(told).toContainText('deleted in another window');
 });
@@ -135,7 +135,7 @@ test('reloading and going back keep the band, the search, the filter, the row an
   await page.waitForURL('**/lists');
   await page.goBack();
   await stands();
-  // what was done before the page was loaded again is undone in its order
+  // changes from before the reload are undone in their order
   await row(page, 2).getByText(/^Tool/).last().dblclick();
   await page.keyboard.type('Changed');
   await page.keyboard.press('Enter');
@@ -217,7 +217,7 @@ test('what is pressed while a page comes up is pressed once it listens, and once
   letThrough();
   await expect(page.getByRole('heading', { name: 'From a paste' })).toBeVisible();
 
-  // what was pressed last counts, and who then presses elsewhere means nothing any more
+  // the last press counts, and a press elsewhere cancels it
   await page.unroute(/\/_next\/static\/.*\.js/);
   const again = new Promise<void>((resolve) => (letThrough = resolve));
   await page.route(/\/_next\/static\/.*\.js/, async (route) => {
@@ -330,7 +330,7 @@ test('a heading that was renamed is said to be the same, and nothing is lost', a
 });
 
 test('a whole job by what a screen reader says of it', async ({ page }) => {
-  // on a busy machine its run waits behind those of other tests
+  // on a busy computer its run waits behind those of other tests
   test.slow();
   await page.goto('/bring-in');
   await expect(page.getByRole('heading', { level: 1, name: 'Bring in records' })).toBeVisible();

@@ -7,7 +7,7 @@ import type { AnswerOf, Route } from '../../src/contract';
 /** What a part of the interface asked for, in its order. */
 export interface Asked {
   route: RouteName;
-  /** Of the path, as they stand there. */
+  /** The path parameters. */
   params: Record<string, string>;
   query: Record<string, string>;
   body: unknown;
@@ -33,10 +33,10 @@ const patterns = Object.entries(paths).map(([name, [method, path]]) => ({
 }));
 
 /**
- * Stands in for the server in place of `fetch`. What is asked and what is answered must be as the
- * contract says, so that no test goes by an answer that there never is.
+ * Replaces the server in place of `fetch`. Requests and answers must match the contract, so that no
+ * test uses an impossible answer.
  *
- * @returns what was asked so far; it goes on growing
+ * @returns the requests so far; the list keeps growing
  */
 export function answering(answers: Answers): Asked[] {
   const asked: Asked[] = [];
@@ -58,7 +58,7 @@ export function answering(answers: Answers): Asked[] {
     const route: Route = contract[found.name];
     route.params?.parse(one.params);
     asked.push(one);
-    // refused before it comes to anything, as by the gate
+    // refused before the handler, as by the gate
     const wrong = typeof request.body === 'string' && route.body?.safeParse(one.body).error;
     if (wrong)
       return Promise.resolve(Response.json({ error: wrong.issues[0]!.message }, { status: 400 }));

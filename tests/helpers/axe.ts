@@ -2,9 +2,8 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 
 /**
- * Finds nothing against WCAG 2.2 AA on a page as it stands. React Aria's announcer is passed over:
- * for seven seconds it may point at the label of a button that is gone by then, after it has been
- * spoken.
+ * Finds nothing against WCAG 2.2 AA on the current page. React Aria's announcer is skipped: for
+ * seven seconds it may refer to the label of a button that is gone, after it has been spoken.
  */
 export async function clean(page: Page): Promise<void> {
   // what runs no script cannot be looked into, and is waited for in vain; a test does this last

@@ -13,10 +13,10 @@ import { createServer, type AddressInfo, createConnection } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** A real IPP printer on loopback (Debian's `ippeveprinter`), whose paper a test takes away. */
+/** A real IPP printer on loopback (Debian's `ippeveprinter`), whose paper a test can remove. */
 export interface TestPrinter {
   address: string;
-  /** What it printed, job by job, in the order of their coming. */
+  /** What it printed, job by job, in order of arrival. */
   printed(): Buffer[];
   /** Out of paper, until it is put in again. */
   paper(there: boolean): void;
@@ -40,7 +40,7 @@ disallow-other-stacks=no
 publish-workstation=no
 `;
 function begun(program: string, args: string[], env: NodeJS.ProcessEnv): ChildProcess {
-  // it ends with this process, however that ends: then nobody holds the other end of its input
+  // it ends with this process, however that ends: then its input is closed
   const leash = 'exec 3<&0; "$0" "$@" & own=$!; (cat <&3; kill -9 $own) & wait $own';
   const child = spawn('/bin/sh', ['-c', leash, program, ...args], {
     stdio: ['pipe', 'ignore', 'ignore'],
@@ -57,8 +57,8 @@ async function end(child: ChildProcess): Promise<void> {
 }
 
 /**
- * A message bus and what tells of printers on the network (DNS-SD), without which the printer does
- * not start: the machine's own where they run, else private ones on loopback.
+ * A message bus and a DNS-SD responder, without which the printer does not start: the computer's
+ * own if they run, else private ones on loopback.
  */
 let around: Promise<NodeJS.ProcessEnv> | undefined;
 const surroundings = (): Promise<NodeJS.ProcessEnv> =>
@@ -78,7 +78,7 @@ const surroundings = (): Promise<NodeJS.ProcessEnv> =>
     return env;
   })());
 
-/** Where the bus is of what runs already: the machine's own, or that of another test. */
+/** The address of a running bus: the computer's own, or that of another test. */
 function busOfRunning(): Record<string, string> {
   try {
     const pid = readFileSync('/run/avahi-daemon/pid', 'utf8').trim();
@@ -90,7 +90,7 @@ function busOfRunning(): Record<string, string> {
   }
 }
 
-/** Keeps what is printed once there is paper, a sheet a try. */
+/** Stores what is printed once there is paper, a sheet per try. */
 const command = (folder: string) => `#!/bin/sh
 for file; do :; done
 if [ -e ${folder}/no-paper ]; then
@@ -103,7 +103,7 @@ cp "$file" ${folder}/out/.part && mv ${folder}/out/.part ${folder}/out/$(printf 
 echo 'ATTR: job-impressions=1 job-impressions-completed=1' >&2
 `;
 
-/** Letter paper lies in it. */
+/** Letter paper is loaded. */
 export async function ippPrinter(): Promise<TestPrinter> {
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-printer-'));
   const port = await freePort();

@@ -17,7 +17,7 @@ export interface TestMailServer {
   taken: Taken[];
   /** Who signed in with what. */
   signedIn: { user: string; password: string }[];
-  /** What it says of a recipient; nothing where it takes the mail. */
+  /** Its answer about a recipient; undefined if it accepts the email. */
   recipient: (address: string) => { code: number; words: string } | undefined;
   /**
    * Done when a mail has come whole, before it is answered. `break` cuts the connection instead of

@@ -15,10 +15,10 @@ export const meAs = (right: Right): Me => ({
   standIns: [],
 });
 
-/** A part of the interface as it stands in its page, for someone with a right. */
+/** A part of the interface in its page, for a person with a role. */
 export function show(part: ReactNode, right: Right = 'administrator') {
   const me = meAs(right);
-  // what is refused is told at once, and not asked for again
+  // a refused request fails at once, and is not repeated
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   return render(
     <QueryClientProvider client={client}>

@@ -28,7 +28,7 @@ export async function signedIn(
   return { id, name, email, cookie: await sessionOf(db, id, origin) };
 }
 
-/** A session of somebody. */
+/** A session of a person. */
 export async function sessionOf(db: Database, person: string, origin = 'http://localhost') {
   const answerHeaders = new Headers();
   const request = new Request(origin, { headers: { host: new URL(origin).host } });

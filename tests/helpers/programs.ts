@@ -4,8 +4,8 @@ import { join } from 'node:path';
 type Program = 'src/server/tasks/worker' | 'tests/helpers/one-step';
 
 /**
- * What Node.js is told to run one: as `npm test` built it from these very sources, since to read
- * hundreds of files at each start takes many seconds; or as it is written.
+ * The arguments of Node.js for a program: as `npm test` built it from these very sources, since
+ * reading hundreds of files at each start takes many seconds; or the source.
  */
 export function argumentsOf(program: Program): string[] {
   const built = process.env.HAND_STAMP_PROGRAMS;

@@ -16,13 +16,13 @@ export async function upload(page: Page, name: string, content: string | Buffer)
   await page.locator('input[type=file]').setInputFiles(asFile(name, content));
   await page.getByRole('button', { name: /^Bring in [\d,]+ record/ }).click();
   await page.waitForURL(/\/jobs\/\d+/, { timeout: 60_000 });
-  // a key pressed before the ledger stands would go nowhere
+  // a key pressed before the ledger is drawn would be lost
   await row(page, 0).waitFor();
 }
 
 /**
- * Brings a file in as the interface does when nothing is changed in what it suggests, by the same
- * routes, and opens its job.
+ * Brings a file in by the routes of the interface, with its suggestions unchanged, and opens its
+ * job.
  */
 export async function bringIn(page: Page, name: string, content: string | Buffer): Promise<void> {
   const { request } = page;
@@ -68,7 +68,7 @@ export async function bringIn(page: Page, name: string, content: string | Buffer
   await page.waitForFunction(() => window.handStampEarly?.taken);
 }
 
-/** Presses a link and gives the bytes of what it downloads. */
+/** Presses a link and returns the bytes of its download. */
 export async function download(page: Page, name: string | RegExp): Promise<Buffer> {
   const [started] = await Promise.all([
     page.waitForEvent('download'),

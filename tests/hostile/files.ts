@@ -1,8 +1,8 @@
 import { strToU8, zipSync, zlibSync } from 'fflate';
 
 /**
- * Files made to harm whoever opens them: small to send, and large, slow or deep to work on. Made
- * when they are needed, none is kept.
+ * Files made to harm programs that open them: small to send, and large, slow or deep to work on.
+ * Made when they are needed, none is stored.
  */
 export interface HostileFile {
   name: string;
@@ -24,7 +24,7 @@ const filters = (many: number): string =>
 const path = (points: number): string =>
   `<path stroke="#000" stroke-width="3" stroke-dasharray="1 1" fill-rule="evenodd" d="M0 0${Array.from({ length: points }, (_, i) => `L${(i * 7919) % 997} ${(i * 104729) % 991}`).join('')}"/>`;
 
-/** A PNG that says it is as large as one may be, in a few bytes. */
+/** A PNG that claims the largest allowed size, in a few bytes. */
 function widePng(side: number): Buffer {
   const chunk = (type: string, data: Uint8Array) => {
     const body = Buffer.concat([Buffer.from(type, 'latin1'), Buffer.from(data)]);

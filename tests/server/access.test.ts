@@ -104,7 +104,7 @@ describe('signing in', () => {
     // another place, and the same place in a browser that is known
     expect(await signIn(password, '192.0.2.77')).toContain('session_token');
     expect(await signIn(password, '198.51.100.9', known)).toContain('session_token');
-    // a mark made up, or made for somebody else, is none
+    // an invented cookie, or one of somebody else, is not valid
     await expect(signIn(password, '198.51.100.9', 'hand-stamp.known=a.b')).rejects.toMatchObject({
       status: 429,
     });

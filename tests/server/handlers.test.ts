@@ -26,9 +26,8 @@ import { signedIn, type Signed } from '../helpers/people';
 import { runsIn, workOff } from '../helpers/runs';
 
 /**
- * Every handler is called once as the interface calls it, with a real database. What it answers is
- * checked against the contract on its way out, so that an answer that differs from it is a 500
- * here.
+ * Calls every handler once as the interface does, with a real database. Each answer is checked
+ * against the contract on its way out, so that an answer that differs is a 500 here.
  */
 let t: TestDatabase;
 let tray: string;
@@ -55,7 +54,7 @@ interface Call {
   bytes?: string | Uint8Array;
   /** The key of a program that asks. */
   key?: string;
-  /** What it answers with, where that is not 200. */
+  /** The status, if it is not 200. */
   is?: number;
 }
 const asked = new Set<string>();
@@ -211,7 +210,7 @@ test('runs and what they made', async () => {
     params: printer,
     body: { texts: ['Shed: 12 dots a module, 0.508 mm', 'Shed: 11 dots a module, 0.466 mm'] },
   });
-  // a stand-in is nowhere to be asked
+  // a test device has no address to ask
   await call(contract.askPrinter, { params: printer, is: 404 });
   const sent = await call(contract.listPrinters);
   const [job0] = (sent.printers as unknown as { jobs: { id: number }[] }[])[0]!.jobs;
@@ -798,7 +797,7 @@ test('signing in, and those who do', async () => {
   const address = await firstOne();
   const token = address.split('/').at(-1)!;
   expect(await call(contract.viewWelcome, { params: { token } })).toMatchObject({ kind: 'first' });
-  // there is somebody already, so nobody is first
+  // there is an administrator already, so nobody is the first
   await call(contract.takeWelcome, {
     params: { token },
     body: { name: 'Late', email: 'late@post.example', password },

@@ -102,7 +102,7 @@ test('a backup is written, restored into an empty database, and everything is th
   expect(backup.said).toContain('Done:');
   const [name] = readdirSync(folder);
   const from = join(folder, name!);
-  // whoever else is on the machine reads neither the key nor the dump
+  // other users of the computer can read neither the key nor the dump
   expect(statSync(from).mode & 0o077).toBe(0);
   expect(readFileSync(join(from, 'key'), 'utf8').trim()).toBe(key);
   expect(readFileSync(join(from, 'database.dump')).includes(key)).toBe(false);
@@ -123,7 +123,7 @@ test('a backup is written, restored into an empty database, and everything is th
     `select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE'`,
   );
   expect(tables.rows.length).toBeGreaterThan(40);
-  // what is of the moment only is not in a dump of PostgreSQL's
+  // short-lived data is not in a dump of PostgreSQL's
   for (const table of tables.rows.filter((r) => r.name !== 'presence'))
     expect([table.name, await rows(pool, table.name)]).toEqual([
       table.name,
@@ -134,13 +134,13 @@ test('a backup is written, restored into an empty database, and everything is th
     .select('password')
     .executeTakeFirstOrThrow();
   expect(unseal(password)).toBe('dune-grass');
-  // nothing is left to be brought forward, and the journal still stands
+  // no migration is left, and the journal is still there
   expect(await migrate(db)).toEqual([]);
   await db.insertInto('journal').values({ who: 'x', what: 'y', request: 'z' }).execute();
   await expect(db.deleteFrom('journal').execute()).rejects.toThrow(/not changed/);
   await db.destroy();
 
-  // never over what is there, and never from what is damaged
+  // never over existing data, and never from a damaged backup
   expect(script('restore.mjs', [`--from=${from}`], { DATABASE_URL: url })).toMatchObject({
     status: 1,
     said: expect.stringContaining('holds something already') as string,
@@ -282,7 +282,7 @@ test('a key that is not the one of the database is told by start, backup, restor
     await checkKey(own.db);
   }
   expect(readdirSync(folder)).toEqual([]);
-  // none at all, where the database has one: a new one is not put beside it
+  // without a key, if the database has one: no new key is created
   expect(start({ DATABASE_URL: own.url, HAND_STAMP_KEY: '' })).toMatchObject({ status: 1 });
   const { stateFolder } = (await import('../../scripts/lib-postgres.mjs' as string)) as {
     stateFolder(purpose: string): string;
@@ -350,7 +350,7 @@ describe('who is taken for the demo’s coordinator', () => {
     expect(await me({})).toBe(401);
     process.env.HAND_STAMP_VISITOR = keeper.email;
     onTestFinished(() => void delete process.env.HAND_STAMP_VISITOR);
-    // a real installation holds no demo, and its people are no stand-ins
+    // a real installation has no demo, and nobody can become a demo person
     expect(await me({})).toBe(401);
     await mark('loaded');
     expect(await me({})).toBe(401);

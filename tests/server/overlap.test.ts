@@ -83,7 +83,7 @@ describe('two windows', () => {
     ]);
     expect(clash.details).toMatchObject({ clashes: [{ here: 'Wren Fell', yours: 'Wrenna' }] });
     expect(await value(ids[0]!, 'c2')).toBe('Wren Fell');
-    // the same wish twice is no clash, and whoever has seen the new value may change it
+    // the same change twice is not a clash, and a person who has seen the new value may change it
     await edit('Wren Fell', 'Wren');
     await edit('Wrenna', 'Wren Fell');
     expect(await value(ids[0]!, 'c2')).toBe('Wrenna');
@@ -221,7 +221,7 @@ describe('undo', () => {
       [3, 'A'],
       [3, 'B'],
     ]);
-    // something new, and what was undone before it is gone
+    // a new change removes the redo
     await back();
     await setCopies(5);
     expect((await viewJob(t.db, id)).canRedo).toBe(false);
@@ -333,7 +333,7 @@ describe('secrets', () => {
     const told = await revisionRows(t.db, list, revision, 0);
     expect(told.rows[0]!.cells.map((c) => c.column)).toContain('Token');
     expect(lies(told)).toEqual([]);
-    // the token of before is no longer that of the cell
+    // the earlier token is no longer that of the cell
     const clash = await refused(
       editCells(
         t.db,

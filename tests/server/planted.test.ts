@@ -248,7 +248,7 @@ test('in no answer of any route', async () => {
   const told = await answers(keeper);
   expect([...told.keys()].filter((key) => key.endsWith(' 200')).length).toBeGreaterThan(120);
   for (const [what, text] of told) expect([what, lies(text)]).toEqual([what, []]);
-  // but to whoever asks to see them
+  // except to a person who asks to see them
   const asked = await answer(requested(`/api/jobs/${id}/rows?reveal=c3`, keeper));
   expect(lies(await asked.text())).toContain(tokens[5]);
 });
@@ -267,7 +267,7 @@ test('in no answer to those who only look, ask as they may, nor in what is found
   expect((await asks('ids?sort=c3:up')).status).toBe(403);
   const where = encodeURIComponent(JSON.stringify([{ column: 'c3', is: 'holds', text: 'tok' }]));
   expect((await asks(`rows?where=${where}`)).status).toBe(403);
-  // a record is not found by what may not be seen, which would tell it letter by letter
+  // a search does not find hidden values, which would reveal them letter by letter
   expect((await asks(`rows?q=${encodeURIComponent(tokens[5]!)}`)).json.total).toBe(0);
 });
 
@@ -296,7 +296,7 @@ test('in no file that a run made, for those who only look; whoever takes it othe
   const { lines } = await viewJournal(t.db, { q: 'secrets' });
   const told = lines.map((line) => `${line.who}: ${line.what}`);
   expect(told[0]).toBe(`${keeper.name}: Downloaded a file with secrets`);
-  // however many windows of records were asked for, that one looked is told once
+  // however many windows of records were loaded, the journal has one line
   expect(told.filter((line) => line === `${keeper.name}: Showed secrets`)).toHaveLength(1);
   expect(lines.every((line) => line.who === keeper.name)).toBe(true);
 });
@@ -353,7 +353,7 @@ test('in no news, and in no line that a worker writes, however much it is told t
   expect(lies(heard.join())).toEqual([]);
 
   const run = await startRun(t.db, id, { name: 'told', which: 'with-code' }, 'test');
-  // a run whose document is broken makes a task fail, which is where a log says most
+  // a run with a broken document makes a task fail, which is when a log says most
   const broken = await startRun(t.db, id, { name: 'broken', which: 'with-code' }, 'test');
   await sql`update runs set frozen = (frozen::jsonb - 'piece')::json where id = ${broken}`.execute(
     t.db,

@@ -1,6 +1,6 @@
 /**
- * Rights of what a request names inside what it sends: someone who may change one job or one
- * list must not read others by putting their numbers there. Asked of the real handlers.
+ * The rights to what a request names inside its body: a person who may change one job or one list
+ * must not read others by entering their numbers. Tested with the real handlers.
  */
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { Column } from '../../src/core/records/columns';
@@ -79,7 +79,7 @@ test('a worked column looks into lists that its writer may look at, and into sec
     'test',
     keeps,
   );
-  // what is open may be read now, what is secret not
+  // open values may be read now, secret ones not
   expect((await keep(guest, 'c3')).status).toBe(403);
   expect((await keep(guest, 'c2')).status).toBe(200);
   const viewer = await setting('viewer');
@@ -163,7 +163,7 @@ test('a job is given no document and no rows that its writer may not look at', a
     },
   });
   expect((await ask('changeJob', guest, own.id, ground({}))).status).toBe(403);
-  // one that the job has already stays, with what it reads, and nothing else comes with it
+  // a reference that the job has already stays, with what it reads, and nothing else comes with it
   await changeJob(t.db, own.id, ground({}) as never, 'test');
   const later = async (more: object) => {
     const { version: now } = await viewJob(t.db, own.id);
@@ -185,7 +185,7 @@ test('a share of one job does not change the stamps of the others', async () => 
     const stamps = document.stamps.map((s) => ({ ...s, symbology }));
     return ask('changeJob', guest, own.id, { version, document: { ...document, stamps } });
   };
-  // they are of this job alone as long as there is no other
+  // they belong to this job alone as long as there is no other
   expect((await change('aztec')).status).toBe(200);
   const second = await addJob(t.db, own.list, { name: 'Door list' }, 'test');
   const refused = await change('code-128');

@@ -28,8 +28,8 @@ afterAll(() => t.close());
 const { job } = runsIn(() => t);
 
 /**
- * What a route answers; where there is nothing of such a number, and nothing is sent, whoever may
- * gets a refusal of another kind.
+ * The status of a route; if nothing of that number exists, and nothing is sent, a person with the
+ * right gets another refusal.
  */
 async function asks(
   route: Route,
@@ -52,7 +52,7 @@ async function asks(
 }
 const status = async (...asked: Parameters<typeof asks>) => (await asks(...asked)).status;
 
-/** Ends all of somebody's sessions, or goes on for ever: not for a walk over all routes. */
+/** Ends all sessions of a person, or never ends: not for a walk over all routes. */
 const apart = new Set(['/api/me/sessions', '/api/sign-out', '/api/jobs/{id}/news']);
 const walked = allRoutes.filter(([, route]) => !apart.has(route.path));
 
@@ -204,8 +204,8 @@ describe('all routes', () => {
     const theirs = allRoutes
       .filter(([, r]) => r.method !== 'GET' && !r.asks && ['viewer', 'scanner'].includes(r.right))
       .map(([name]) => name);
-    // who may scan writes on the tape, and nowhere else; a copy is theirs, and what it is of stays
-    // as it is
+    // a scanner writes on the tape, and nowhere else; a copy is theirs, and its original stays as
+    // it is
     const tapes = allRoutes.filter(([, r]) => r.tape).map(([name]) => name);
     expect(theirs.filter((name) => !tapes.includes(name))).toEqual(['copyJob']);
     expect(tapes).toEqual(['scanCodes', 'takeBackScan', 'scanOnRound']);
@@ -357,7 +357,7 @@ describe('what is shared', () => {
     });
     expect(await rowsOf(guest, one.id)).toBe(200);
     expect(await rowsOf(guest, other.id)).toBe(403);
-    // whether something is there is not told
+    // whether something exists is not revealed
     expect(await rowsOf(guest, 1_999_999_999)).toBe(403);
     expect(await rename(guest, one.id, 'Spoilt')).toBe(403);
     await shareWith(t.db, { job: one.id }, { person: guest.id, right: 'editor' }, 'test', {
@@ -365,7 +365,7 @@ describe('what is shared', () => {
     });
     expect(await rename(guest, one.id, 'Better')).toBe(200);
     expect(await rename(guest, other.id, 'Spoilt')).toBe(403);
-    // the list it is made from is seen, and is not theirs to change
+    // they see the list it is made from, and may not change it
     const cells = { cells: [] };
     expect(
       await status(contract.listRevisions, { cookie: guest.cookie }, { id: String(one.list) }),
@@ -473,7 +473,7 @@ describe('a copy of a job', () => {
     expect(theirs.view.document.stamps[1]!.fields!.password).toEqual([]);
     expect(theirs.view.document.stamps[0]!.proofKey).toMatch(/^sealed:/);
     expect(theirs.view.document.stamps[0]!.proofKey).not.toBe(before.document.stamps[0]!.proofKey);
-    // it is theirs to change, and the one it is of is not
+    // they may change the copy, and not the original
     expect(
       await status(
         contract.changeJob,
@@ -490,7 +490,7 @@ describe('a copy of a job', () => {
     ).toBe(403);
     const whole = await copied(people.editor);
     expect(whole.rows.map((v) => v.c3)).toEqual(['tok-1', 'tok-2']);
-    // and what they see of the one it is of tells no key, with which they could vouch in their own
+    // and what they see of the original reveals no key with which they could make valid proofs
     const seen = await (
       await asks(contract.viewJob, { cookie: looker.cookie }, { id: String(made.id) }, true)
     ).text();

@@ -31,8 +31,8 @@ import { mailServer, mailSettings, type TestMailServer } from '../helpers/mail-s
 import { runsIn } from '../helpers/runs';
 
 /**
- * Every background task done twice at once, as happens when a worker is thought dead that is not:
- * what it comes to is what it comes to when it is done once.
+ * Runs every background task twice at once, as happens when a live worker is thought dead: the
+ * result must be that of running it once.
  */
 let t: TestDatabase;
 let garden: ReturnType<typeof createServer>;
@@ -100,7 +100,7 @@ const worked = (column: string) => ({
   steps: [],
 });
 
-/** Brings about what a task is there for; says its payload, and how to see what it came to. */
+/** Sets up the work of a task; returns its payload, and how to see the result. */
 type Case = () => Promise<{ payload: object; outcome: () => Promise<unknown> }>;
 const listCase: Case = async () => {
   const { list } = await made();

@@ -140,9 +140,9 @@ const given: Record<string, string> = {
   content: 'https://garden.example',
 };
 
-/** What is repeated. */
+/** The repeated part. */
 const repeated = ['a', '1', ' ', 'é', '王', 'न', 'a1-', '.', '@', 'a@.', '%41', '(01)', '/', '\\', '\u0301', '\u200b', '👩‍👩‍👧', '10a\x1d', '\n', '+']; // prettier-ignore
-/** What comes before and after it: many a pattern is slow only where the end does not fit. */
+/** The parts before and after it: many a pattern is slow only if the end does not match. */
 const surroundings = [
   ['', ''],
   ['', '@ '],
@@ -171,7 +171,7 @@ function cost(take: (text: string) => unknown, text: string, tries = 2): number 
   return least;
 }
 
-/** Below this many ms of processor time, nothing is told from chance. */
+/** Below this many ms of processor time, differences may be chance. */
 const noise = 25;
 
 test.each(Object.keys(takers))('%s: four times the text, about four times the work', (name) => {

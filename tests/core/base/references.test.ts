@@ -71,7 +71,7 @@ const others: Record<string, string> = {
   'changeJob.document.piece.ground.said.document': 'counts only where it is of the set itself',
 };
 
-/** Where in a schema a number of a thing stands that is not declared as a reference. */
+/** Positions in a schema of numbers that are not declared as references. */
 function undeclared(schema: z.ZodType, path: string, inside: boolean): string[] {
   const { def } = schema as unknown as {
     def: Record<string, unknown> & { type: string; shape?: Record<string, z.ZodType> };
@@ -93,7 +93,7 @@ function undeclared(schema: z.ZodType, path: string, inside: boolean): string[] 
 }
 
 test('every number of a list, document or set in what people send is declared', () => {
-  // what needs the right to change everything anyhow names what it likes
+  // a route that needs the right to change everything may name anything
   const shared = contract.allRoutes.filter(
     ([, route]) => route.body && route.of !== undefined && !route.path.startsWith('/api/v1/'),
   );

@@ -1,6 +1,6 @@
 /**
- * Links of an example lead to the first person's page for everybody, unless they follow the record:
- * in a DOCX, where they are beside the text, and in HTML; and what the page is called.
+ * Links of an example would lead everybody to the first person's page, unless they follow the
+ * record: in a DOCX, where they are stored beside the text, and in HTML; also the page's title.
  */
 import fc from 'fast-check';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
@@ -49,7 +49,7 @@ function groundOf(bytes: Uint8Array): DocumentGround {
   const places = findPlaces(texts, columns, odile);
   return { kind: 'document', document: 1, name: 'x.docx', places, codes: [], blocks: [] };
 }
-/** Where the links of a document lead, by what its text calls. */
+/** The targets of a document's links, by their text. */
 function leadsOf(bytes: Uint8Array): string[] {
   const files = unzipSync(bytes);
   const rels = strFromU8(files['word/_rels/document.xml.rels']!);
@@ -188,7 +188,7 @@ test('a value that several columns have is asked for, and nothing is made before
     parts: [{ kind: 'column' as const, column: `c${i + 1}` }],
   }));
   expect(problems({ ...ground, places: chosen }, { c1: 'L-0013', c2: '9', c3: '10' })).toEqual([]);
-  // two columns with other values are no question
+  // two columns with other values need no question
   const other = findPlaces(texts, prices, { c1: 'L-0007', c2: '12.50', c3: '14' });
   expect(other.some((p) => p.among)).toBe(false);
 });

@@ -56,7 +56,7 @@ async function letter({
   return document.save({ useObjectStreams: false });
 }
 
-/** Where the code lies on the page as it is rendered, in mm from the top left. */
+/** The position of the code on the rendered page, in mm from the top left. */
 async function seenAt(pdf: Uint8Array, page = 0) {
   const dpi = 200;
   const [found] = await readPlaces(renderPdf(pdf, dpi)[page]!);
@@ -92,7 +92,7 @@ describe('a code lies where it is wanted on the page as it is shown, and everyth
     const at = await seenAt(made);
     expect(at.text).toBe('L-0007');
     expect(at.upright).toBe(true);
-    // the quiet zone stands between the edge of the place and the first module
+    // the quiet zone is between the edge of the place and the first module
     expect(at.x).toBeGreaterThan(20);
     expect(at.x).toBeLessThan(24);
     expect(at.y).toBeGreaterThan(12);

@@ -7,7 +7,7 @@ import {
   readsItself,
 } from '../../../src/core/job/sources';
 
-/** Each way to ask for what is not sent. */
+/** Each request for a source that is not uploaded. */
 const asked: Record<Fetched['kind'], Fetched> = {
   tray: { kind: 'tray', name: 'seeds.csv' },
   'tray-folder': { kind: 'tray-folder', name: 'Agreements', base: 'https://marram.example/a' },
@@ -36,7 +36,7 @@ describe.each(Object.entries(asked))('asked for as %s, a source', (_, wanted) =>
 
 test('what is asked becomes what is kept, and nothing of it is lost', () => {
   const of = (wanted: Fetched) => begunAs(fetchedSchema.parse(wanted));
-  // changes are taken by themselves only once somebody has said so
+  // changes are applied automatically only if that was chosen
   expect(of(asked.tray).origin).toEqual({ ...asked.tray, headerRow: 0, takes: false });
   expect(of(asked['tray-folder']).origin).toEqual({
     ...asked['tray-folder'],
@@ -62,7 +62,7 @@ test('what cannot be fetched is refused in words', () => {
   expect(words({ ...asked.folder, files: Array.from({ length: 20_001 }, () => file) })).toEqual([
     'This is more than 20,000 files. Choose fewer at a time.',
   ]);
-  // a file is sent, and what is typed comes of no source
+  // a file is uploaded, and typed records have no source
   for (const kind of ['file', 'paste', 'typed'])
     expect(fetchedSchema.safeParse({ kind, name: 'x' }).success).toBe(false);
 });

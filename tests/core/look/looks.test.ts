@@ -72,8 +72,7 @@ function ghostscript(eps: Uint8Array, dpi: number): Uint8Array {
 }
 
 /**
- * The text read from PNG, JPEG, EPS and PDF, each drawn by another program than ours where one is
- * needed.
+ * The text read from PNG, JPEG, EPS and PDF, each rendered by another program if one is needed.
  */
 async function readEverywhere(
   id: SymbologyId,
@@ -253,8 +252,8 @@ describe('warnings', () => {
   test.each(['qr', 'data-matrix'] as const)(
     '%s: the codewords under a logo are those of the real layout',
     async (id) => {
-      // spoil codewords one by one by inverting all their modules: the capacity is what the reader
-      // really mends
+      // destroys codewords one by one by inverting all their modules: the capacity is what the
+      // reader really corrects
       const symbol = encode(id, 'DH-0142 Dune House', { level: 'Q', raiseLevel: false });
       const { codewordOf, blockOf, capacity } = blockMap(symbol)!;
       const inBlock = Array.from(blockOf.keys()).filter((word) => blockOf[word] === 0);

@@ -99,7 +99,7 @@ describe('a schedule', () => {
     for (let t = Date.UTC(2026, 2, 27); all.length < 250;) all.push((t = nextAfter(daily, t)));
     const dates = all.map((t) => wall(t, daily.zone).date);
     expect(new Set(dates).size).toBe(dates.length);
-    // on 29 March there is no half past two
+    // on 29 March, half past two does not exist
     expect(wall(all[dates.indexOf('2026-03-29')]!, daily.zone).time).toBe('03:30');
     // on 25 October there are two, and the first is meant
     const october = all[dates.indexOf('2026-10-25')]!;

@@ -11,8 +11,8 @@ import { encode, expectedRead, explainFit } from '../../../src/core/symbology';
 import { readAll, symbolPgm } from '../../helpers/barcode';
 
 /**
- * Payloads taken apart by parsers that are not ours: ical.js for vCard and iCalendar, URL and
- * URLSearchParams for addresses.
+ * Payloads parsed by independent parsers: ical.js for vCard and iCalendar, URL and URLSearchParams
+ * for addresses.
  */
 const build = (id: string, fields: Record<string, string>): string => {
   const purpose = purposeOf(id);
@@ -380,7 +380,7 @@ describe('Wi-Fi', () => {
     expect(contentOf(stamp, { c1: '   ', c2: 'x' })).toEqual({ state: 'blank', columns: ['c1'] });
   });
   test('any name and password come back from a state machine of their own', () => {
-    /** The format read letter by letter, a backslash keeping the sign behind it. */
+    /** The format read letter by letter; a backslash escapes the next character. */
     const parse = (text: string) => {
       const fields: Record<string, string> = {};
       let [name, value, inName] = ['', '', true];

@@ -64,7 +64,7 @@ describe('times of an event', () => {
     expect(calendarTime('23 November 2026, 2:30 pm', undefined)).toBe('20261123T143000');
     expect(calendarTime('23/11/2026 12:05 am', 'day')).toBe('20261123T000500');
     expect(calendarTime('11/23/2026', 'month')).toBe('20261123');
-    // nothing that stands behind a day is left out without a word, and no year is guessed
+    // text after a day is not dropped without a word, and no year is guessed
     for (const bad of [
       '2026-11-231',
       '2026-11-23 to 25',
@@ -121,7 +121,7 @@ describe('a new thing on a piece', () => {
       }
       elements.push(code(`e${i}`, at.x, at.y));
     }
-    // and where there is none, not all in one place
+    // and without one, not all in one field
     const full = Array.from({ length: 60 }, (_, i) => code(`f${i}`, (i % 10) * 8, i));
     const at = freePlace({ width: 15, height: 15 }, full, stock);
     expect(at.x).toBeGreaterThanOrEqual(0);

@@ -191,12 +191,12 @@ describe('values that a symbology cannot say', () => {
     const mends = mendsFor(many);
     expect(mends('code-39')).toMatchObject({ steps: [{ kind: 'case' }], misfits: 0 });
     expect(mends('qr')).toBeUndefined();
-    // nine in ten are mended by capitals; signs that code 39 has not stay
+    // nine in ten are fixed by capitals; characters that Code 39 lacks stay
     const rest = mendsFor(many.map((text, i) => (i % 10 === 3 ? `${text}ß` : `x${text}`)));
     const { steps, misfits } = rest('code-39')!;
     expect(steps).toMatchObject([{ kind: 'case' }]);
     expect(misfits).toBeLessThanOrEqual(500);
-    // and the same again of the next symbology, by the values that were mended before
+    // and the same for the next code type, by the values that were fixed before
     expect(rest('code-93')!.misfits).toBe(misfits);
     // the last two would be one
     expect(mendsFor([...many, 'a-17'])('code-39')).toBeUndefined();

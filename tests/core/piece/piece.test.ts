@@ -190,7 +190,7 @@ describe('words in a box', () => {
             const own: TextStyle = { ...style, font, align: align as 'left', lines, minPt: 8 };
             const { items, ...set } = fitText(text, own, 3, 4, width, fonts);
             expect(weighText(text, own, 3, width, fonts)).toEqual(set);
-            // what it takes of its width is where its letters really lie
+            // its measured width is that of its letters
             const starts = items.map(
               (item) => item.x + Math.min(0, ...item.glyphs.map((g) => g.x)),
             );

@@ -68,7 +68,7 @@ describe.each([...beginningDefinitions])('%s', (kind, beginning) => {
 
   test('is said in the sentence, whether or not its columns are there yet', () => {
     const said = [beginning.before?.(source, 2), beginning.words?.(source, nameOf)].join('');
-    // what is put together of parts is said by the parts
+    // a content is described by its parts
     if (beginning.asks?.as !== 'parts') expect(said).toMatch(/^(a|the) [^{}[\]]+$/);
     expect(said).not.toMatch(/undefined|\[object/);
   });
@@ -107,7 +107,7 @@ test('what a column is made from is what makes it secret, unless it says so itse
     'secret',
     'proof',
   ]);
-  // what leads to what is one person's is theirs
+  // an address of one person's page is secret
   expect(secret({ ...kept.link, for: 'one' } as WorkedSource, plain)).toBe(true);
 });
 

@@ -75,7 +75,7 @@ describe.each(withChoices.map((s) => [s.id, s.choices!] as const))('%s', (id, ch
           try {
             return encode(id, says[id]!, chosen);
           } catch (error) {
-            // a form may want another content; that is told in words
+            // a form may need another content, which is reported in words
             expect((error as Error).message).toMatch(/\.$/);
             return undefined;
           }
@@ -99,7 +99,7 @@ test('what is as usual need not be said, and saying nothing takes it back', () =
     pdf417Columns: undefined,
   });
   expect(withChoice('databar', { databar: 'limited' }, '')).toEqual({ databar: undefined });
-  // a thing that is not ticked is said, as it always was
+  // a box that is not ticked is stored, as before
   expect(withChoice('checkCharacter', { wide: 2 }, false)).toEqual({
     wide: 2,
     checkCharacter: false,

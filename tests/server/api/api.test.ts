@@ -127,7 +127,7 @@ describe('the whole of a code on a record when it is created', () => {
       body: { values: { No: 'other' } },
     });
     expect(other.status).toBe(422);
-    // what was refused is mended and asked again under the same name
+    // a refused request is corrected and sent again with the same key
     const wrong = { params: { id: list }, headers: { 'idempotency-key': 'k-2' } };
     expect(
       (await ask(contract.apiCreateRecord, key, { ...wrong, body: { values: { Nothing: 'x' } } }))
@@ -238,7 +238,7 @@ describe('records', () => {
     expect(first.status).toBe(200);
     expect((await bulk('{"No":"B-1"}\n{"No":"B-2"}')).json).toEqual(first.json);
     expect((await bulk('{"No":"C-1"}\n{"No":"C-2"}')).status).toBe(422);
-    // what was refused is forgotten with its name, and is there not at all
+    // a refused request is forgotten with its key, and has created nothing
     expect((await bulk('{"No":"D-1"}\n{"Nope":"D-2"}', 'lot-2')).status).toBe(400);
     expect((await bulk('{"No":"D-1"}\n{"No":"D-2"}', 'lot-2')).status).toBe(200);
     const kept = await t.db

@@ -108,7 +108,7 @@ test('everyone has a page with their name and their own questions, which tells n
   expect(html).not.toMatch(/<script|hush/);
   expect(await second!.text()).not.toContain('Tools of your own');
   expect(first!.headers.get('x-robots-tag')).toContain('noindex');
-  // the record's own page stays closed: nobody asked for that
+  // the record's own page stays closed: nobody opened it
   expect((await recordPage(t.db, pages[0]!, new Request('http://localhost/x'))).status).toBe(404);
 });
 
@@ -127,7 +127,7 @@ test('what is sent stands on the tape as theirs and in the list, and is changed 
   await send(pages[0]!, id, { q1: 'bread' });
   expect((await valuesOf(records[0]!))[columns[0]!]).toBe('bread');
   expect((await tape(id)).map((l) => l.answer)).toEqual(['was-here', 'comes-in']);
-  // a question that is not theirs is not answered
+  // a question for others is not answered
   await send(pages[1]!, id, { q1: 'soup', q2: 'yes' });
   expect((await valuesOf(records[1]!))[columns[1]!] ?? '').toBe('');
 });

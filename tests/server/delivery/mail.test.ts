@@ -95,7 +95,7 @@ test('each person gets their own code in the mail, and it reads from the mail th
   const view = await viewRun(t.db, run);
   expect(view.mail?.counts).toMatchObject({ sent: 3, waiting: 0 });
   expect(view).toMatchObject({ codes: 3, read: 3, failed: 0 });
-  // what was sent is not kept twice
+  // what was sent is not stored twice
   const kept = await t.db.selectFrom('mails').select('message').where('run_id', '=', run).execute();
   expect(kept.every((m) => m.message === null)).toBe(true);
 });
@@ -132,7 +132,7 @@ test('what is attached is what a run of it makes, and the same mails are the sam
   expect(mail.html).toContain('<a href="https://marrambay.example/a?b=1&amp;c=2">');
   expect(mail.attachments.map((a) => a.filename)).toEqual(['DH-1.pdf']);
   expect(mail.attachments[0]!.content.subarray(0, 5).toString()).toBe('%PDF-');
-  // the second run sends nothing to those who had theirs from the first
+  // the second run sends nothing to people who had theirs from the first
   await sendMails(t.db, run);
   await sendMails(t.db, again);
   expect(post.taken).toHaveLength(3);
@@ -318,7 +318,7 @@ test('several hands at once send each mail once', async () => {
   const second = await runAgain(t.db, run, 'test');
   await runs.work();
   await Promise.all([run, run, second, second, run].map((id) => sendMails(t.db, id)));
-  // those who found a hand at work go when it is done
+  // processes that found another one at work stop when it is done
   await sendMails(t.db, run);
   await sendMails(t.db, second);
   expect(post.taken.map((m) => m.to).sort()).toEqual(rows.map((r) => r[2]).sort());

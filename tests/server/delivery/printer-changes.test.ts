@@ -31,7 +31,7 @@ test('changes of one printer at the same moment undo nothing of each other’s',
     faults: [],
   });
   await changePrinter(t.db, id, printerChangeSchema.parse({ faults: ['nozzle'] }));
-  // what is left out stays, and nothing said is nothing changed
+  // what is left out stays, and an empty change changes nothing
   await changePrinter(t.db, id, printerChangeSchema.parse({ finest: null }));
   await changePrinter(t.db, id, printerChangeSchema.parse({}));
   expect((await named('Desk'))[0]).toMatchObject({
@@ -50,7 +50,7 @@ test('two who name a printer the same at the same moment: one of them is told', 
       expect(String(one.reason)).toContain('A printer is already called Twin.');
   expect(await named('Twin')).toHaveLength(1);
   const { id } = (await named('Twin'))[0]!;
-  // it may be called what it is called
+  // it may keep its name
   await changePrinter(t.db, id, { name: 'Twin', dpi: 203 });
   await expect(changePrinter(t.db, id, { name: 'Desk' })).rejects.toThrow('called Desk.');
 });

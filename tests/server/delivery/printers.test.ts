@@ -23,7 +23,7 @@ import { testDatabase, type TestDatabase } from '../../helpers/database';
 import { ippPrinter, type TestPrinter, until } from '../../helpers/ipp-printer';
 import { runsIn } from '../../helpers/runs';
 
-/** What goes to real printers: Debian's, over the network of this machine. */
+/** Prints on real printers: Debian's, over this computer's network. */
 let t: TestDatabase;
 let hut: TestPrinter;
 let run: number;
@@ -112,7 +112,7 @@ test('a printer says what it is; a run comes out byte for byte, once, whatever a
   await followed('printed');
   expect(since(before)).toEqual([pdf]);
   expect(await job()).toMatchObject({ printed: 1, reason: '' });
-  // what is over stays so
+  // a finished job stays finished
   await stepPrint(t.db, id);
   await stopPrint(t.db, id);
   await stepPrint(t.db, id);
@@ -167,7 +167,7 @@ test('a number that is somebody else’s by now is not followed, and not called 
   await step();
   const { id } = await job();
   hut.paper(false);
-  // as if the printer had begun to count anew, and another had that number
+  // as if the printer had restarted its numbers, and another job had this one
   await t.db
     .updateTable('print_jobs')
     .set({ state: 'printing', name_there: 'HS-0000000000 another', stopped_at: new Date() })
@@ -327,7 +327,7 @@ test('a printer that does not answer for a day is not tried any more, and what i
       state: 'failed',
       reason: 'Nothing was sent: it does not answer, for a day.',
     });
-    // what it had taken may lie in it
+    // a job it had accepted may still be printed
     goBy();
     await sendToPrinter(t.db, printer, { run });
     await t.db
@@ -359,7 +359,7 @@ test('each way to print is taken for the printers that are reached by it', async
     true,
     false,
   ]);
-  // a stand-in has nothing against anything, and waits for nothing
+  // a test printer accepts everything and waits for nothing
   const sheet = {
     page: { width: 5000, height: 9 },
     free: { left: 0, right: 0, top: 0, bottom: 0 },

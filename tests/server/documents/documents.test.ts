@@ -223,7 +223,7 @@ test('LibreOffice opens what is made without repair; every code reads from the p
     const [page] = renderPdf(pdf, 300);
     expect((await readAll(page!)).map((r) => r.text)).toContain(loans[i]![0]);
   }
-  // the receipt says from what they were read
+  // the receipt names the file they were read from
   expect(pdfText(Buffer.from(await receiptPdf(t.db, id))).replace(/\s+/g, ' ')).toContain(
     'all 3, from the finished page, as a printer would print it',
   );
@@ -338,7 +338,7 @@ test('one document for all who share a value, a table row for each of them, and 
   expect(printed.map((r) => r.run_id)).toEqual([id, id, id, id, id]);
   const { counts } = await viewJob(t.db, job.id);
   expect(counts).toMatchObject({ new: 0, changed: 0 });
-  // only those who were chosen stand in it
+  // it contains only the chosen ones
   const some = await runs.run(job.id, {
     which: 'ticked',
     ticked: proof.items.slice(0, 1).map((i) => i.record),
@@ -357,7 +357,7 @@ test('one document for all who share a value, a table row for each of them, and 
   );
 });
 
-/** Numbers and names of a kind that stand in a document, from all of its text. */
+/** Ids of a kind in a document, from all of its XML. */
 const idsIn = (xml: string, pattern: RegExp) => [...xml.matchAll(pattern)].map((m) => m[1]);
 
 test('one document of all: pages, headers, notes and lists of each its own, no identifier twice, every code reads', async () => {
@@ -461,7 +461,7 @@ test('one document of all: pages, headers, notes and lists of each its own, no i
   const ids = idsIn(relations, / Id="([^"]+)"/g);
   expect(new Set(ids).size).toBe(ids.length);
   for (const used of idsIn(body, / r:(?:id|embed)="([^"]+)"/g)) expect(ids).toContain(used);
-  // it comes in again as a document of ours would, and LibreOffice makes the pages of it
+  // it is brought in again like a user's document, and LibreOffice renders it
   expect(inspectDocx(bytes).texts[0]!.paragraphs.join(' ')).toContain('Teo Brandt');
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
   try {
@@ -685,7 +685,7 @@ test('labels in a table, cell by cell: each has its own code, on its own line of
   );
   expect(new Set(lines.map((l) => l.record)).size).toBe(5);
 
-  // of what is made again because one was changed, all are in it
+  // a document that is made again because one record changed contains all of them
   const rows = await t.db
     .selectFrom('records')
     .select(['id', 'values'])
@@ -783,7 +783,7 @@ test('before a run it is told what of the example is still in the document of an
     places: ground.places.map((place) => ({ ...place, likely: undefined })),
   });
   expect(await stays(taken)).toBeUndefined();
-  // the name in the text follows nobody
+  // the name in the text follows no column
   const without = (ground: DocumentGround): DocumentGround => ({
     ...taken(ground),
     places: taken(ground).places.filter((p) => !p.example.includes('Odile')),

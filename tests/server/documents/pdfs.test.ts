@@ -102,7 +102,7 @@ async function made(job: number, kind = 'pdfs-each', ending = '.zip') {
   expect(run).toMatchObject({ state: 'done', failed: 0 });
   return { run, bytes: await runs.bytesOf(id, ending) };
 }
-/** A run that nobody works off yet. */
+/** A run that no worker makes yet. */
 const started = (job: number, kind: string) =>
   startRun(t.db, job, { name: 'x', which: 'ready', output: { kind } }, 'test');
 const filesOf = (zip: Buffer) =>
@@ -451,7 +451,7 @@ test('or each where that one has room: the others stay at their place', async ()
   );
   const mm = (px: number) => (px / 200) * 25.4;
   expect(mm(places[0]!.topLeft.y)).toBeGreaterThan(175);
-  // beside what is dark, which is nearer than above it
+  // next to the dark area, which is nearer than above it
   expect(mm(places[1]!.topRight.x)).toBeLessThan(210 / 2.8346);
 });
 
@@ -572,7 +572,7 @@ describe('a PDF that is locked', () => {
       expect((await readAll(renderPdf(opened, 300)[0]!)).map((r) => r.text)).toEqual(['L-0007']);
       if (user === '') expect(pdfText(pdf)).toBe(pdfText(plain));
       else expect(() => pdfText(pdf)).toThrow();
-      // what may be done without the password of the owner is as it was
+      // the permissions without the owner's password are unchanged
       const pages = execFileSync('pdfinfo', ['-upw', user, '-'], { input: pdf, encoding: 'utf8' });
       expect(pages).toMatch(/Encrypted:\s+yes \(print:yes copy:yes change:yes addNotes:yes/);
 
@@ -598,7 +598,7 @@ test('into the Out-tray beside the originals: whole, again the same, and nothing
     expect(await trayPdfs()).toEqual([]);
     expect(await trayEntries()).toEqual([]);
 
-    // where it leads elsewhere nothing is written, and the run says so
+    // if it leads elsewhere, nothing is written, and the run says so
     rmSync(out, { recursive: true });
     const elsewhere = mkdtempSync(join(tmpdir(), 'hand-stamp-elsewhere-'));
     symlinkSync(elsewhere, out);

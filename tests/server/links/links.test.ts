@@ -41,7 +41,7 @@ afterAll(() => t.close());
 const phone = { 'user-agent': 'Mozilla/5.0 (iPhone) Mobile Safari' };
 const below = (most: number) => randomInt(most);
 let visitors = 0;
-/** Somebody new scans a code. */
+/** A new visitor scans a code. */
 const scan = (
   code: string,
   headers: Record<string, string> = phone,
@@ -302,7 +302,7 @@ describe('a change of links', () => {
     await expect(
       makeLink(t.db, { title: 'x', to: 'ftp://a.example', for: 'anyone' }, 'test'),
     ).rejects.toThrow('http');
-    // a record that comes to a link of ours leads in no ring either
+    // a record whose link leads to another link of ours does not lead in a circle either
     const [first] = await records(list);
     await editCells(
       t.db,
@@ -437,7 +437,7 @@ describe('whoever scans a link', () => {
     expect(tries.slice(0, 30)).toEqual(Array.from({ length: 30 }, () => 404));
     expect(new Set(tries.slice(30))).toEqual(new Set([429]));
     expect((await scan(code, phone, '192.0.2.7')).status).toBe(302);
-    // whoever makes places up is still where the proxy says
+    // a client that invents addresses is still where the proxy says
     const made = newLinkCode('anyone', below);
     expect((await scan(made, phone, `10.9.9.9, 192.0.2.7`)).status).toBe(429);
   });
@@ -588,7 +588,7 @@ describe('the address of this installation', () => {
       links: 'https://other.example',
     });
     expect(effect.links).toBeGreaterThan(2);
-    // one address said by itself leaves the other, also where both are said at the same moment
+    // changing one address leaves the other, also if both are changed at the same moment
     await Promise.all([
       changeOurAddresses(t.db, { links: 'https://scan.marrambay.example' }),
       changeOurAddresses(t.db, { base: 'https://desk.marrambay.example' }),
@@ -608,7 +608,7 @@ describe('the address of this installation', () => {
       links: 'https://go.marrambay.example',
     });
     expect((await ourAddresses(t.db)).former).toContain('http://localhost:3000');
-    // what is printed under a name from before is still of ours
+    // a code printed with an earlier host name is still ours
     await expect(
       makeLink(t.db, { title: 'x', to: before[0]!, for: 'anyone' }, 'test'),
     ).rejects.toThrow('in a circle');

@@ -82,7 +82,7 @@ test('what can never be done is said in its own words, and not tried again', asy
   expect(finalWords(new RunError('It is locked.'))).toBe('It is locked.');
   expect(finalWords(new IntakeError('It is no sheet.'))).toBe('It is no sheet.');
   expect(finalWords(new Refusal('It is not there.', 404))).toBe('It is not there.');
-  // what may pass by itself is tried again
+  // an error that may pass is tried again
   for (const passing of [
     new Refusal('Later.', 503),
     new Refusal('Too many.', 429),

@@ -5,9 +5,9 @@ import { judgeListNow } from '../../../src/server/judging/judge';
 import { createJob, createList } from '../../../src/server/lists/lists';
 import { testDatabase, type TestDatabase } from '../../helpers/database';
 
-/** Longer than what is judged while somebody waits, and than what is counted each time. */
+/** Longer than what is checked while somebody waits, and than what is counted each time. */
 const count = 20_100;
-/** Far down, where the background comes late. */
+/** Far down, where the background task arrives late. */
 const offset = 15_000;
 
 let t: TestDatabase;
@@ -73,7 +73,7 @@ test('no judging by the stamps of before is put over it, or taken for the whole'
   await judgeListNow(t.db, list);
   const { ids, stamps } = await marks();
   expect(stamps).toEqual(all('look'));
-  // begun by the stamps of before; it comes to those rows after they were judged by the new ones
+  // started with the old stamps; it reaches those rows after they were checked by the new ones
   const before = judgeListNow(t.db, list);
   await changeStamp('qr', ids);
   await before;

@@ -60,7 +60,7 @@ let tray: string;
 let mails: TestMailServer;
 let program: ReturnType<typeof createServer>;
 let heard: { method: string; headers: IncomingHttpHeaders; body: string }[] = [];
-/** What the program answers next; 200 where nothing is said. */
+/** The program's next answer; 200 by default. */
 let answers: number[] = [];
 beforeAll(async () => {
   t = await testDatabase();
@@ -185,7 +185,7 @@ async function settle(): Promise<void> {
   }
   throw new Error('it could not be downloaded to an end');
 }
-/** Everything that waits is told to wait a while. */
+/** Answers everything that waits with “later”. */
 const stuck = async () =>
   (
     await t.db
@@ -341,7 +341,7 @@ test('an address that is called gets the same name every time, its sealed header
     text: string;
   }>`select document::text as text from standing_orders where id = ${id}`.execute(t.db);
   expect(stored.rows[0]!.text).not.toContain('tide-table');
-  // kept while the address stays, told to no other
+  // kept while the web address stays, sent to no other
   const same = orderSchema.parse({ ...view.document, most: 7 });
   await changeOrder(t.db, id, { version: 1, name: 'Order', document: same }, 'Wren');
   await add(g, 'A-8', 'Thrift');
@@ -436,7 +436,7 @@ test('killed between any two steps, and with workers that overlap, each is done 
   await add(g, 'A-11', 'Thrift');
   await tellOrders(t.db);
   let killed = 0;
-  // the connection of whoever holds the firing is cut in the middle of each step in turn
+  // the connection of the working process is cut in the middle of each step in turn
   for (let cut = 0; cut < 14; cut++) {
     await t.db
       .updateTable('order_firings')
@@ -741,10 +741,10 @@ test('switched off, what waits is not gone on with; paused, what happens waits f
   await tellOrders(t.db);
   await switchOrder(t.db, id, { state: 'off', pausedUntil: null }, 'Wren');
   await settle();
-  // somebody else listens, so that it is written down
+  // another order listens, so the event is recorded
   await on(came(g.list), [{ kind: 'stop', id: 'a' }], {}, 'Another');
   await add(g, 'A-16', 'Thrift');
-  // what happened before it was switched on does not start it, though nobody was told of it yet
+  // events before it was turned on do not start it, even if they were not handled yet
   await switchOrder(t.db, id, { state: 'on', pausedUntil: null }, 'Wren');
   await settle();
   expect(heard).toHaveLength(1);
@@ -942,7 +942,7 @@ test('a link and a picture’s address are made and written back; sheets are sen
   const jobs = () =>
     t.db.selectFrom('print_jobs').select('id').where('printer_id', '=', printer.id).execute();
   expect(await jobs()).toHaveLength(1);
-  // whoever died before saying so sends nothing again
+  // a process that died before it stored the result sends nothing again
   await t.db
     .updateTable('order_firings')
     .set({ state: 'waiting', seq: 3 })
@@ -1048,7 +1048,7 @@ test('whatever orders there are and whatever happens, every event comes to one e
       what: fc.constantFrom('add' as const, 'change' as const, 'remove' as const, 'undo' as const),
       column: fc.constantFrom(...columnNames),
       value: fc.constantFrom('', 'x', 'North'),
-      // how many hands go on with orders meanwhile
+      // how many workers go on with orders at the same time
       hands: fc.integer({ min: 0, max: 2 }),
     }),
     { minLength: 1, maxLength: 6 },
@@ -1172,7 +1172,7 @@ test('what a file brought is what goes out: never an earlier one of its key, and
   };
   expect(version).toBeGreaterThan(0);
   await put([]);
-  // the very same file under another name is no second one
+  // the very same file under another name is not a second one
   const id = await on({ kind: 'document', folder: '', again: true, list: g.list }, [
     { kind: 'take', id: 'a', job: g.id },
     { kind: 'make', id: 'b', job: g.id, output: 'pdfs-one', which: 'record' },

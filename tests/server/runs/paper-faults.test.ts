@@ -19,8 +19,8 @@ import { testDatabase, type TestDatabase } from '../../helpers/database';
 import { runsIn } from '../../helpers/runs';
 
 /**
- * Sheets under every fault of the stand-in, by seeds: how many codes each of two readers, ours and
- * one of another house, finds.
+ * Sheets under every fault of the test printer, with seeds: how many codes each of two readers
+ * finds, ours and an independent one.
  */
 let t: TestDatabase;
 const dpi = 200;
@@ -64,7 +64,7 @@ async function byOther({ width, height, pixels }: GreyImage): Promise<string[]> 
     });
     return said.split('\n').filter((line) => line !== '');
   } catch (error) {
-    // it ends with 4 where it finds nothing
+    // it exits with 4 if it finds nothing
     if ((error as { status?: number }).status === 4) return [];
     throw error;
   }

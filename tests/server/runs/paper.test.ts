@@ -62,7 +62,7 @@ test('pictures of printed sheets say which codes read from the paper, which page
   expect(pages.length).toBeGreaterThan(1);
   const first = await codesOn(sheets[0]!);
   expect(first).toHaveLength(pages[0]!.codes);
-  // two are spoilt; one that is of nobody lies beside
+  // two are spoilt; a foreign one lies next to them
   const told = await readFromPaper(
     t.db,
     made,
@@ -169,7 +169,7 @@ test('the whole circle: a stand-in prints with its faults into the In-tray, and 
   const [own] = (await listPrinters(t.db, true)).filter((p) => p.name === 'Paper');
   expect(await sendToPrinter(t.db, own!.id, { run: made })).toMatchObject({ sent: true });
   const [sent] = (await listPrinters(t.db, true)).find((p) => p.id === own!.id)!.jobs;
-  // it lays down no more from now on; what is on its way to it comes out all the same
+  // from now on it prints no more paper; a job on its way is finished all the same
   await changePrinter(t.db, own!.id, { ...printer, intoTray: false });
   // two workers at once print it once
   await Promise.all([stepPrint(t.db, sent!.id), stepPrint(t.db, sent!.id)]);
@@ -251,7 +251,7 @@ test('a scan of several sheets as a PDF, and where on a sheet everything stands'
   const whole = await paperSheet(t.db, made, 1);
   expect(whole).toMatchObject({ width: 210, height: 297, others: [] });
   expect(new Set(whole.places.map((p) => p.is))).toEqual(new Set(['read']));
-  // a second run of the same: two labels swapped, one covered by one of nobody
+  // a second run of the same: two labels swapped, one covered by a foreign one
   const again = await run(id, { name: 'Pots again', which: 'ready', ticked: [] });
   const codes = await codesOn((await pictures(again))[0]!);
   const odd = codes.map((one, i) =>

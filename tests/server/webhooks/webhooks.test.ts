@@ -24,7 +24,7 @@ interface Told {
 }
 let t: TestDatabase;
 let told: Told[] = [];
-/** What the program answers next; 200 where nothing is said. */
+/** The program's next answer; 200 by default. */
 let answers: number[] = [];
 let program: ReturnType<typeof createServer>;
 beforeAll(async () => {
@@ -220,7 +220,7 @@ test('one that is slow, and one whose secret cannot be opened, hold up nobody el
   const records = await addRecords(t.db, list, [{ c1: 'B-1', c2: 'Sea holly' }], 'test');
   expect(records).toHaveLength(1);
   const sending = sendDue(t.db);
-  // the good one hears while the slow one is still being waited for
+  // the good one is called while the slow one is still being waited for
   await expect.poll(() => told.length, { timeout: 5000 }).toBeGreaterThan(0);
   const [waiting] = await listDeliveries(t.db, late.view.id);
   expect(waiting!.state).toBe('waiting');

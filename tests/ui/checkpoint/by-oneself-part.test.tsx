@@ -64,7 +64,7 @@ function part(more: Parameters<typeof answering>[0] = {}) {
   return { asked, text: () => container.textContent };
 }
 const open = async () => {
-  // what is there now has to be known first
+  // the current state has to be loaded first
   await waitFor(() => expect(document.body.textContent).toContain('self check-in'));
   await userEvent.click(screen.getByTitle('Self check-in'));
   return within(await screen.findByRole('dialog'));

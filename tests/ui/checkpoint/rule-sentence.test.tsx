@@ -45,7 +45,7 @@ function sentence(
     columnSessions: ({ query }) => ({ values: query.column === 'c2' ? ['Early', 'Late'] : [] }),
   });
   const changed = vi.fn<(change: Change) => void>();
-  /** As the page does: what is said stands there at once. */
+  /** Like the page: a change is shown at once. */
   function Held() {
     const [now, setNow] = useState<Rule>({ ...plain, ...rule });
     const view: CheckpointView = {

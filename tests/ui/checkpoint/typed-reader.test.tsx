@@ -11,7 +11,7 @@ function Page({ heard }: { heard: (text: string) => void }) {
 }
 
 let now = 0;
-/** A key as a browser tells it, some ms after the last one; it types where the focus is. */
+/** A key event of a browser, some ms after the last one; it types where the focus is. */
 function key(name: string, wait: number, more: Partial<KeyboardEvent> = {}): boolean {
   now += wait;
   vi.advanceTimersByTime(wait);

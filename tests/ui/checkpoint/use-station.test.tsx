@@ -18,7 +18,7 @@ vi.mock('../../../src/ui/features/checkpoint/outbox', () => ({
 }));
 vi.mock('../../../src/ui/features/checkpoint/shapes', () => ({ playAnswer: vi.fn() }));
 
-/** News of the checkpoint, told by a test. */
+/** News of the checkpoint, sent by a test. */
 let news: { onmessage?: () => void; close: () => void }[] = [];
 beforeEach(() => {
   kept.scans = [];
@@ -72,7 +72,7 @@ const scansOf = (asked: readonly Asked[]) =>
     .filter((one) => one.route === 'scanCodes')
     .map((one) => one.body as { scans: ScanGiven[]; waiting?: number });
 
-/** A place that scans; `away` is whether nobody is reached. */
+/** A scanning screen; `away` is whether the server cannot be reached. */
 async function station({ tooLong = false }: { tooLong?: boolean } = {}) {
   const net = { away: false, twice: [] as number[], refuse: undefined as Refused | undefined };
   const or = <T,>(answer: () => T): T | Refused =>
@@ -101,7 +101,7 @@ test('a scan is answered, and what the device held for others is asked for once'
   expect(now().outcome).toMatchObject({ answer: 'comes-in', title: 'of DH-0001', apart: false });
   expect(now()).toMatchObject({ apart: false, waiting: 0, busy: false });
   expect(asked.filter((one) => one.route === 'checkpointPack')).toHaveLength(1);
-  // a device is asked for by itself, whoever is signed in beside it
+  // a device asks as itself, even if a person is signed in
   expect(asked.every((one) => one.query.as === 'device')).toBe(true);
 });
 
@@ -156,7 +156,7 @@ test('a device whose list is too long to be held is answered, and certain of not
     why: 'this device has no list yet',
     apart: true,
   });
-  // let in by hand, somebody looked
+  // for an entry by hand, a person has looked
   await act(() => now().scan({ how: 'hand', record: 4, title: 'Tam Reed', reason: 'no badge' }));
   expect(now().outcome).toMatchObject({ answer: 'comes-in', title: 'Tam Reed', why: '' });
   expect(kept.scans.at(-1)).toMatchObject({ how: 'hand', record: 4, reason: 'no badge' });

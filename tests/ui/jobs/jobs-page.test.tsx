@@ -40,7 +40,7 @@ test('a job stands with its list, what it is on, and how many are ready', async 
     '',
     expect.stringMatching(/\d/),
   ]);
-  // nothing to look at is nothing said, and no nought
+  // without problems there is no count, and no zero
   const cells = (await rowOf('Job 10')).getAllByRole('cell');
   expect([cells[5]!.textContent, cells[6]!.textContent]).toEqual(['', '']);
 });

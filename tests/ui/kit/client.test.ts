@@ -61,7 +61,7 @@ test('what is not wanted any more ends as that, and not as an error', async () =
   expect(error).not.toBeInstanceOf(ApiError);
 });
 
-/** What is asked of the server, as the browser would send it. */
+/** A request, as the browser would send it. */
 function sending() {
   const sent: { address: string; request: RequestInit }[] = [];
   vi.stubGlobal('fetch', (address: string, request: RequestInit) => {

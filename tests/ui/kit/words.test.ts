@@ -78,7 +78,7 @@ describe('the texts of the interface', () => {
     for (const [home, groups] of homes)
       for (const [group, texts] of Object.entries(groups)) {
         if (typeof texts !== 'object') continue;
-        // groups with another meaning stand in some of these files, too
+        // some of these files have other exports, too
         if (![...used].some((u) => u.startsWith(`${home} ${group} `))) continue;
         for (const key of Object.keys(texts))
           expect([home, group, key, used.has(`${home} ${group} ${key}`)]).toEqual([

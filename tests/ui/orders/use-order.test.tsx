@@ -4,7 +4,7 @@ import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import type { OrderView } from '../../../src/contract';
 import { useOrder } from '../../../src/ui/features/orders/use-order';
 
-/** The order as the server has it, and what it was asked, each answered when a test says so. */
+/** The order on the server, and the requests, each answered when a test says so. */
 let order: OrderView;
 interface Asked {
   path: string;
@@ -73,7 +73,7 @@ async function held() {
   await waitFor(() => expect(result.current.view.data?.version).toBe(7));
   const shown = () => result.current.view.data!;
   const steps = () => shown().document.steps.length;
-  /** Says one more step, of what is shown by then. */
+  /** Adds one more step to what is shown by then. */
   const another = () =>
     act(() => {
       const { document } = shown();
@@ -122,14 +122,14 @@ test('where one is refused, what was said on top of it goes with it and is not s
   await waitFor(() => expect(steps()).toBe(1));
   another();
   await waitFor(() => expect(steps()).toBe(2));
-  // meanwhile somebody else has changed it
+  // in the meantime somebody else has changed it
   order = { ...order, name: 'Theirs', version: 8 };
   (await request(0)).answer();
   await waitFor(() => expect(result.current.problem).toMatch(/another window/));
   await waitFor(() => expect([steps(), shown().name, shown().version]).toEqual([0, 'Theirs', 8]));
   expect(result.current.keeping).toBe(false);
   expect(asked).toHaveLength(1);
-  // and the next change is made of what is there now
+  // and the next change is made from the current state
   another();
   const next = await request(1);
   expect(next.body).toMatchObject({ version: 8, name: 'Theirs' });
@@ -147,7 +147,7 @@ test('a look in between does not take back what is being kept, nor lend it a ver
   await act(() => client.refetchQueries({ queryKey: ['order', 4] }));
   expect(steps()).toBe(1);
   another();
-  // it was begun on version 7, and is refused as such instead of undoing theirs unseen
+  // it was made from version 7, and is refused instead of overwriting theirs unseen
   first.answer();
   await waitFor(() => expect(result.current.problem).toMatch(/another window/));
   await waitFor(() => expect([steps(), shown().name]).toEqual([0, 'Theirs']));

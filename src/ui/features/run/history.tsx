@@ -204,7 +204,9 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
             {withParts(
               wording.allReadBack,
               <Mark name="ready" />,
-              counted(run.codes, 'code', 'codes'),
+              run.codes === 1
+                ? counted(1, 'code')
+                : filled(wording.allCodes, counted(run.codes, 'code')),
             )}
           </p>
           <ReadStamp codes={run.codes} />

@@ -51,7 +51,7 @@ export function SendMails({
             ? wording.starting
             : count === 0
               ? wording.nothingToSend
-              : filled(wording.send, count === 1 ? 'this' : 'these', counted(count, 'email'))}
+              : filled(wording.send, counted(count, 'email'))}
         </MainButton>
         <Veil isDismissable>
           <Card>

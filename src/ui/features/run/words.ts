@@ -17,7 +17,8 @@ export const history = {
     '{1} Its files were kept until {2} (see Settings). “Run again” makes them again.',
   theRunCouldNot: 'The run could not be finished.',
   doneThereAreNo: '{1} done. There are no codes to read back.',
-  allReadBack: '{1} all {2} read back',
+  allReadBack: '{1} {2} read back',
+  allCodes: 'all {1}',
   codeDoes: 'code does',
   codesDo: 'codes do',
   readsAs: 'reads as {1}',
@@ -232,7 +233,7 @@ export const runCell = {
 export const sendMails = {
   starting: 'Starting …',
   nothingToSend: 'Nothing to send',
-  send: 'Send {1} {2}',
+  send: 'Send {1}',
   emailGoes: 'email goes',
   emailsGo: 'emails go',
   fromSentEmailsCannot:
