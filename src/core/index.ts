@@ -1,4 +1,4 @@
-/** The public face of the core: what others rely on by name. */
+/** The public interface of the core: the names that others rely on. */
 export {
   encode,
   explainFit,

@@ -84,10 +84,10 @@ export class Typeface {
   private readonly svgPaths = new Map<number, string>();
 
   /**
-   * @param source gives outlines, widths and subsets
-   * @param shaper a second reading of the same file, for shaping alone: the library remembers each
-   *    glyph with the text it was first asked for, and a glyph first met as a part of an outline or
-   *    a subset would have none
+   * @param source for outlines, widths and subsets
+   * @param shaper a second instance of the same file, for shaping only: the library remembers each
+   *   glyph with the text of its first use, and a glyph first used in an outline or a subset would
+   *   have none
    */
   constructor(
     readonly key: string,
@@ -141,8 +141,8 @@ export class Typeface {
   }
 
   /**
-   * Width of a line of printable ASCII at size 1, with nothing made on the way; undefined where
-   * only the full shaper knows.
+   * Width of a line of printable ASCII at size 1, without allocations; undefined if only the full
+   * shaper knows.
    */
   plainWidth(text: string): number | undefined {
     let width = 0;

@@ -7,8 +7,8 @@ import { pixelArt, renderPixels } from './png';
 const quality = 95;
 
 /**
- * A symbol as a JPEG on white where its ground is transparent, its resolution recorded. For places
- * that take nothing else.
+ * A symbol as a JPEG with its resolution, on white if its background is transparent. For programs
+ * that accept nothing else.
  */
 export function renderJpeg(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
   const full = { ...defaultLook, ...look };

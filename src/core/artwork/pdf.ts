@@ -122,10 +122,7 @@ export function pictureName(picture: Picture): string {
 }
 const pictureNames = new WeakMap<Picture, string>();
 
-/**
- * Pictures in the order in which the assembler takes them: by name, so that a file made again is
- * the same.
- */
+/** Pictures sorted by name, so that a file made again is the same. */
 export const inOrder = (pictures: PictureUse): NamedPicture[] =>
   [...pictures].sort(([a], [b]) => (a < b ? -1 : 1));
 

@@ -9,11 +9,11 @@ import { pngFile } from '../drawing/png-file';
 import { fillBits, rasterise, rasteriseColour } from './raster';
 import { artItems, onPixels, symbolArt, type SymbolArt } from './symbol-art';
 
-/** Dots a module: `look.dotsPerModule`, or what size and dpi come to, rounded to whole dots. */
+/** Dots per module: `look.dotsPerModule`, or the result of size and dpi, rounded to whole dots. */
 const scaleOf = (art: SymbolArt, look: Look): number =>
   Math.max(1, Math.round(look.dotsPerModule ?? art.layout.dots));
 
-/** The art of a picture, and its pixels a module: as many across as its look asks for. */
+/** The art of a picture, and its pixels per module: as wide as its look asks for. */
 export function pixelArt(symbol: CodeSymbol, look: Look): { art: SymbolArt; scale: number } {
   const art = symbolArt(symbol, look);
   return look.pixels === undefined || look.dotsPerModule !== undefined

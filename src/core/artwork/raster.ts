@@ -209,7 +209,7 @@ const codeBox = ({ symbol, x, y, moduleMm }: CodeItem): Crop => ({
   height: symbolHeight(symbol) * moduleMm,
 });
 
-/** A surface on which nothing is painted outside a rectangle of the drawing. */
+/** A surface that paints nothing outside a rectangle of the drawing. */
 function clipped(
   surface: Surface,
   { x, y, width, height }: ClipItem,
@@ -452,7 +452,7 @@ const filling = (edges: number, rows: number) => ({
 });
 let bench = filling(1024, 1024);
 
-/** Room for so many edges and rows, the same each time: outlines are filled one after the other. */
+/** Scratch memory for so many edges and rows: outlines are filled one after the other. */
 function roomFor(edges: number, rows: number): typeof bench {
   if (edges > bench.chain.length || rows > bench.waiting.length)
     bench = filling(Math.max(edges, bench.chain.length), Math.max(rows, bench.waiting.length));

@@ -1,9 +1,9 @@
 import * as z from 'zod';
 
-/** What a stored document can refer to by its number. */
+/** The kinds of things that a stored document can refer to by number. */
 export type ReferredThing = 'list' | 'document' | 'document set';
 
-/** Something that is named by its number inside what a person writes. */
+/** A reference by number inside a user's input. */
 export interface Reference {
   thing: ReferredThing;
   id: number;
@@ -91,7 +91,7 @@ const refers = new WeakMap<z.ZodType, boolean>();
 export function hasReferences(schema: z.ZodType): boolean {
   const known = refers.get(schema);
   if (known !== undefined) return known;
-  // one that contains itself is not asked again on the way down
+  // a schema that contains itself is visited once
   refers.set(schema, false);
   const has =
     declared.has(schema) || parts(schema, undefined).some(([inner]) => hasReferences(inner));

@@ -23,14 +23,14 @@ export const answerWords: Readonly<Record<Answer, string>> = {
   'not-certain': 'cannot check',
 };
 
-/** A field of a code beside what the list says. */
+/** A difference between a field of the code and the list. */
 export interface Differs {
   column: string;
   code: string;
   list: string;
 }
 
-/** What a scanned text turned out to be. */
+/** The meaning of a scanned text. */
 export type Found =
   | { kind: 'record'; take: Take; values: Values; columns: readonly Column[]; proven: boolean }
   | { kind: 'not-certain'; why: string }
@@ -55,7 +55,7 @@ export interface Answered {
 }
 
 /**
- * What a scan is answered under a rule.
+ * The answer to a scan under a rule.
  * @param passes of the same record at the checkpoints that count together, the latest first
  * @param now in ms since 1970
  * @param clock a time of day in words

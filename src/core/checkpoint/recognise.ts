@@ -17,10 +17,7 @@ const proofEnd = /[?&]proof=[0-9A-Z]*$/;
 export const tidyScan = (text: string): string =>
   trimmedBy(text.replace(/^\][A-Za-z][0-9A-Za-z]/, ''), '\r\n\t');
 
-/**
- * A text with capitals and small letters changed about, as a reader sends it whose keyboard has the
- * capitals locked.
- */
+/** A text with upper and lower case swapped, as a scanner sends it if Caps Lock is on. */
 export const swappedCase = (text: string): string =>
   text.replace(/[a-z]+|[A-Z]+/g, (letters) =>
     letters >= 'a' ? letters.toUpperCase() : letters.toLowerCase(),
@@ -53,7 +50,7 @@ export function takeApart(stamp: Form, payload: string): Record<string, string> 
   return values;
 }
 
-/** A stamp whose proofs anybody can check, as a device holds it: nothing of it is secret. */
+/** A stamp whose proofs anybody can check, as a device stores it: nothing of it is secret. */
 export const signedSchema = z.object({
   parts: z.array(partSchema),
   spaces: z.enum(['percent', 'plus']).optional(),
@@ -117,7 +114,7 @@ function decoded(text: string, plus: boolean): string {
   }
 }
 
-/** Whether a payload is what a stamp makes of a record now. */
+/** Whether a payload is the current content of a stamp for a record. */
 export const isOf = (stamp: Stamp, values: Values, payload: string): boolean => {
   const content = contentOf(stamp, values);
   return content.state === 'said' && content.payload === payload;
@@ -165,7 +162,7 @@ export function wrapOf(
 /** The most characters that a scanner is expected to add before or after a code. */
 const mostWrap = { before: 8, after: 4 };
 
-/** What a text may hold inside what a reader added, the longest first. */
+/** The texts that may be inside a scanner's additions, the longest first. */
 export function insides(text: string): string[] {
   const out: string[] = [];
   for (let before = 0; before <= mostWrap.before; before++)

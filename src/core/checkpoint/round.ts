@@ -1,6 +1,6 @@
 import * as z from 'zod';
 
-/** What a scan on a round is answered. */
+/** The answers to a scan on a round. */
 export const roundAnswers = ['here', 'elsewhere', 'twice', 'unknown'] as const;
 export type RoundAnswer = (typeof roundAnswers)[number];
 

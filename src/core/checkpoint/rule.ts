@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import type { Column, Values } from '../records/columns';
 
-/** What must hold of a record's column for its code to pass. */
+/** A condition on a column of the record. */
 const holdSchema = z.object({
   column: z.string().max(40),
   is: z.enum(['is', 'is-not', 'blank', 'filled', 'session']),
@@ -54,7 +54,7 @@ export type Sessions = z.infer<typeof sessionsSchema>;
 
 const oftens = ['any', 'once', 'each-session'] as const;
 
-/** What a checkpoint is, but for its name. */
+/** The rule of a checkpoint, without its name. */
 export const ruleSchema = z.object({
   takes: z.array(takeSchema).min(1).max(6),
   often: z.enum(oftens),

@@ -6,9 +6,9 @@ import { openHtml, walkHtml } from './html';
 import { HtmlBlock } from './html-block';
 
 /**
- * The paragraphs of an example that come again with a block or go because of it, and the pictures
- * that come again, by their numbers.
- * @throws DocumentError when the example has no such row or lines
+ * The paragraphs of an example that repeat with a block or are removed because of it, and the
+ * pictures that repeat, by number.
+ * @throws DocumentError if the example has no such row or lines
  */
 export function blockInside(
   bytes: Uint8Array,

@@ -8,7 +8,7 @@ import { all, children, ns } from './package';
 
 export type FillCopy = (copy: Element, row: Values, number: number, inside: Inside) => void;
 
-/** What comes once for each row, in a part of a DOCX. */
+/** A part of a DOCX that repeats for each row. */
 export class DocxBlock extends FoundBlock<Element, Element> {
   /** @throws DocumentError when the part has no such row, cell or lines */
   constructor(block: DocumentBlock, walked: Walked) {
@@ -38,8 +38,8 @@ export class DocxBlock extends FoundBlock<Element, Element> {
   }
 
   /**
-   * Copies of the row, each cell of which has what the next row says; cells that only keep a
-   * distance stay.
+   * Copies of the row, each cell filled with the next row's values; cells that only separate others
+   * stay.
    */
   private cellByCell(rows: readonly Values[], fill: FillCopy): Element[] {
     const { row: of, example } = this.cell!;
@@ -83,7 +83,7 @@ const tree: Tree<Element> = {
   isTableRow: (node) => node.localName === 'tr',
 };
 
-/** A copy in which nothing stands that may stand once in a document. */
+/** A copy without ids that may occur only once in a document. */
 function copyOf(node: Element): Element {
   const made = node.cloneNode(true) as Element;
   for (const name of ['bookmarkStart', 'bookmarkEnd'])

@@ -23,7 +23,7 @@ export interface DocumentPicture {
   number: number;
   widthMm: number;
   heightMm: number;
-  /** What it says of itself to those who cannot see it. */
+  /** Its alternative text. */
   about: string;
 }
 /** A row of a table. */
@@ -37,12 +37,12 @@ export interface DocumentRow {
   /** Number of its table in its part. */
   table: number;
 }
-/** What is known of a document when it has come in. */
+/** The analysis of a document that was brought in. */
 export interface DocumentFacts {
   texts: PartText[];
   pictures: DocumentPicture[];
   rows: DocumentRow[];
-  /** What it has that is not kept, in words. */
+  /** Features that are dropped, in words. */
   notes: string[];
 }
 export interface OpenDocx {
@@ -54,7 +54,7 @@ export interface OpenDocx {
 const textParts = new Set(['header', 'footer', 'footnotes', 'endnotes']);
 const emuPerMm = 36_000;
 
-/** Opens a document and leaves out what is not kept of it. @throws DocumentError */
+/** Opens a document and drops what is not supported. @throws DocumentError */
 export function openDocx(bytes: Uint8Array): OpenDocx & { notes: string[] } {
   const files = unpackDocx(bytes);
   refuseMacros(files);
@@ -350,8 +350,7 @@ function sizeOf({ node }: Drawn): { widthMm: number; heightMm: number } {
 }
 
 /**
- * Opens a document for the first time: what stands in it, and what is not kept of it. @throws
- * DocumentError
+ * Opens a document for the first time: its contents, and what is dropped. @throws DocumentError
  */
 export function inspectDocx(bytes: Uint8Array): DocumentFacts {
   const { files, parts, notes } = openDocx(bytes);

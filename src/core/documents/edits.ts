@@ -6,7 +6,7 @@ import { wordsAt } from './words';
 /** Stands in a paragraph's text where a code comes; no text has it otherwise. */
 export const object = '\ufffc';
 
-/** Words that come in place of others of a paragraph, with what draws the codes in them. */
+/** Words that replace others of a paragraph, with the drawings of their codes. */
 export interface TextEdit<D> {
   from: number;
   to: number;
@@ -23,7 +23,7 @@ export function add<P, D>(edits: Map<P, TextEdit<D>[]>, paragraph: P, edit: Text
   edits.set(paragraph, [...(edits.get(paragraph) ?? []), edit]);
 }
 
-/** Notes what a place does to its paragraph. */
+/** Adds the edit of a place to its paragraph. */
 export function plan<P extends Line<P>, D>(
   place: DocumentPlace,
   values: Values,

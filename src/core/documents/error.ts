@@ -3,7 +3,7 @@ export class DocumentError extends Error {
   override name = 'DocumentError';
 }
 
-/** A PDF that opens with a password only; what was given, if anything, is not it. */
+/** A PDF that opens only with a password; the given one, if any, is wrong. */
 export class LockedError extends DocumentError {
   override name = 'LockedError';
   constructor(given: boolean) {

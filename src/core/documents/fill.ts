@@ -14,7 +14,7 @@ import { codeKey, rowsOf } from './words';
 export interface CodePicture {
   png: Uint8Array;
   svg: Uint8Array;
-  /** What a scan does, for those who cannot see it. */
+  /** The alternative text of a code: what a scan does. */
   about: string;
 }
 
@@ -26,7 +26,7 @@ export interface PlacedMedia {
   svg: string;
   pngId: string;
   svgId: string;
-  /** By which the part calls them, as XML. */
+  /** The part's references to them, as XML. */
   relations: string;
   code: CodePicture;
 }
@@ -73,8 +73,8 @@ export class DocxMerge {
 
   /**
    * The document of one record.
-   * @param codes by {@link codeKey}; what is missing leaves the picture of the example
-   * @param date stands in the archive, so that the same record gives the same bytes
+   * @param codes by {@link codeKey}; a missing one leaves the example's picture
+   * @param date in the archive, so that the same record gives the same bytes
    */
   fill(values: Values, codes: ReadonlyMap<string, CodePicture>, date: Date): Uint8Array {
     const files = new Map(this.files);
@@ -169,8 +169,8 @@ export class DocxMerge {
   }
 
   /**
-   * Takes out of a part where its links led in the example, where each of them follows the record:
-   * the first person's address stays in nobody's document.
+   * Removes the example's link targets from a part if each of them follows the record: no document
+   * contains the first person's address.
    */
   private forgetLed(part: string): void {
     const places = this.ground.places.filter(
@@ -235,7 +235,7 @@ interface Shown {
   about: string;
 }
 
-/** Puts what is said of one record into a copy of a part. */
+/** Fills a copy of a part with the values of one record. */
 class Filling {
   /** Numbers of pictures that were not in the example. */
   private next = firstNumber;

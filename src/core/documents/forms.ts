@@ -86,7 +86,7 @@ export function written(value: string, form: Form | undefined): string {
 export interface WrittenForm {
   text: string;
   form?: Form;
-  /** So much like the value that it is hardly there by chance. */
+  /** So similar to the value that it is hardly a coincidence. */
   sure: boolean;
 }
 

@@ -62,11 +62,11 @@ export class FoundBlock<N, E extends N> {
     this.of = this.insideOf(this.nodes);
   }
 
-  /** Numbers of all paragraphs that go with it or come again. */
+  /** Numbers of all paragraphs that are removed or repeated with it. */
   get inside(): number[] {
     return [...this.of.paragraphs, ...this.insideOf(this.more).paragraphs];
   }
-  /** Numbers of the pictures that come again. */
+  /** Numbers of the pictures that repeat. */
   get pictures(): readonly number[] {
     return this.cell ? this.insideOf([this.cell.example]).pictures : this.of.pictures;
   }

@@ -37,8 +37,8 @@ export class HtmlBlock extends FoundBlock<AnyNode, Element> {
   }
 
   /**
-   * Copies of the row, each cell of which has what the next row says; cells that only keep a
-   * distance stay.
+   * Copies of the row, each cell filled with the next row's values; cells that only separate others
+   * stay.
    */
   private cellByCell(rows: readonly Values[], fill: FillCopy): Element[] {
     const { row: of, example } = this.cell!;

@@ -222,8 +222,8 @@ export const stylesOf = (root: Document): string =>
     .join('\n');
 
 /**
- * A page for the screen, in which every stretch of text, picture and row has a name by which a
- * place leads back to it, as in the copy of a document.
+ * A page for the screen in which every stretch of text, picture and row has an id that leads back
+ * to its place, as in the copy of a document.
  * @throws DocumentError
  */
 export function shownHtml(bytes: Uint8Array): string {

@@ -29,7 +29,7 @@ export interface JoinedRecord {
   parts: Record<string, string>;
   /** Lists whose numbering starts again with it. */
   lists: string;
-  /** By which parts call the pictures of its codes, by the path of the part. */
+  /** The references of its parts to the pictures of its codes, by the path of the part. */
   relations: Record<string, string>;
 }
 /** The pictures of its codes, by the path of their file. */
@@ -107,7 +107,7 @@ export class DocxJoin {
   }
 
   /**
-   * What a record brings.
+   * The contribution of one record.
    * @param number of the record, from 0; no two have the same
    */
   record(

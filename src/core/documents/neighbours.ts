@@ -1,4 +1,4 @@
-/** How a tree of nodes is gone through, whichever library made it. */
+/** An interface to walk a tree of nodes of any library. */
 export interface Tree<N> {
   parent(node: N): N | null | undefined;
   children(node: N): readonly N[];

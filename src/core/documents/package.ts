@@ -83,7 +83,7 @@ export function packDocx(files: ReadonlyMap<string, Uint8Array>, date: Date): Ui
 const types = '[Content_Types].xml';
 
 /**
- * Reads an XML part; a document type is refused, nothing outside is ever read. @throws
+ * Reads an XML part. A document type is refused, and nothing external is ever loaded. @throws
  * DocumentError
  */
 export function parseXml(bytes: Uint8Array, path: string): Document {
@@ -139,7 +139,7 @@ export interface Relation {
 export const relationsPath = (part: string): string =>
   part.replace(/([^/]*)$/, (name) => `_rels/${name}.rels`);
 
-/** Path of what a relation of a part leads to. */
+/** Path of the target of a relation. */
 export function targetPath(part: string, target: string): string {
   const from = target.startsWith('/') ? [] : part.split('/').slice(0, -1);
   for (const step of target.split('/'))

@@ -44,7 +44,7 @@ export interface PutOnPage {
   about: string;
 }
 
-/** Names, in what a document says of itself, of which document it was made. */
+/** The metadata field that names the original document. */
 const originName = PDFName.of('HandStampOriginal');
 
 const turnOf = (page: PDFPage): PageTurn =>
@@ -90,7 +90,7 @@ async function opened(bytes: Uint8Array, password?: string): Promise<PDFDocument
 
 export interface PdfFacts {
   pages: ShownPage[];
-  /** It carries a signature, which says that nothing was changed since. */
+  /** It has a signature, which states that nothing was changed since. */
   signed: boolean;
   title: string;
   /** Hash of the document from which we made it; undefined for an original. */
@@ -181,7 +181,7 @@ export interface Lock {
  * permissions).
  */
 async function permissionsOf(bytes: Uint8Array) {
-  // once it is opened nothing is left of its lock
+  // an opened copy has no lock left
   const document = await PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true });
   const { Encrypt } = document.context.trailerInfo;
   const dictionary = document.context.lookupMaybe(Encrypt, PDFDict);

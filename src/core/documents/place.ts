@@ -53,7 +53,7 @@ export function cornerPlace(
   };
 }
 
-/** What a code takes of a page with its caption, in mm. */
+/** The area of a code on a page with its caption, in mm. */
 export const withCaption = (
   { caption }: Pick<PdfsGround, 'caption'>,
   { widthMm, heightMm }: { widthMm: number; heightMm: number },

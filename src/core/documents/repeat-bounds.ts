@@ -1,7 +1,7 @@
 import { counted } from '../base/words';
 import { DocumentError } from './error';
 
-/** Most paragraphs and letters that one thing that comes again may come to in a document. */
+/** The most paragraphs and letters that one repeated part may make in a document. */
 const mostParagraphs = 100_000;
 const mostLetters = 5_000_000;
 

@@ -9,12 +9,12 @@ export interface GroundDescription {
   /** Its name and purpose in the choice. */
   name: string;
   about: string;
-  /** What this piece is put on, by which jobs of one list differ. */
+  /** Its own name, by which jobs of one list differ. */
   called(piece: Piece): string;
-  /** Stamps whose codes it bears, by id. */
+  /** Stamps whose codes are on it, by id. */
   stampsOn(piece: Piece): string[];
   /** Columns that it shows beside those of its codes, by id. */
   columnsOn(piece: Piece): string[];
-  /** What a run makes of it unless something else is chosen. */
+  /** The default output. */
   usualOutput: string;
 }

@@ -20,5 +20,5 @@ export const allGrounds: readonly GroundDescription[] = Object.values(grounds).f
   (ground) => ground.offered === undefined,
 );
 
-/** The description of what a piece is put on. */
+/** The description of a piece's ground. */
 export const onGround = (piece: Piece): GroundDescription => grounds[groundOf(piece)];

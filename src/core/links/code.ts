@@ -1,6 +1,6 @@
 /**
- * Capitals and digits without vowels, so that no words come about, and without 0, 1 and L, which
- * are taken for others: 28, all of them in the alphanumeric mode of a QR code (ISO/IEC 18004, table
+ * Capitals and digits without vowels, so that no words occur, and without 0, 1 and L, which are
+ * confused with others: 28, all of them in the alphanumeric mode of a QR code (ISO/IEC 18004, table
  * 5).
  */
 export const linkAlphabet = '23456789BCDFGHJKMNPQRSTVWXYZ';

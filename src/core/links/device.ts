@@ -14,8 +14,8 @@ export const deviceWords: Record<Device, string> = {
 };
 
 /**
- * What programs that fetch pages by themselves call themselves, as far as they say so: previews of
- * messages, searching, watching.
+ * The names of programs that load pages by themselves, if they give one: message previews, search
+ * engines, monitors.
  */
 const robots =
   /hand-stamp|bot\b|bot[/_-]|crawl|spider|slurp|preview|fetch|monitor|scan(ner)?\b|archiv|headless|curl|wget|python|java\/|go-http|axios|node|libwww|okhttp|http-?client|validator|lighthouse|feed|^$/i;

@@ -11,7 +11,7 @@ export interface HeldLink {
 }
 
 /**
- * The column of links that a stamp says and nothing else; undefined where its codes hold the
+ * The column of links that is the whole content of a stamp; undefined if its codes contain the
  * address itself.
  */
 export function linkOf(stamp: Stamp, columns: readonly Column[]): HeldLink | undefined {

@@ -110,10 +110,7 @@ export function leadsTrouble(
   return undefined;
 }
 
-/**
- * What the words and columns come to for a record, before anything is asked of it; undefined where
- * something it is made of is blank.
- */
+/** The target of a link for a record, before any check; undefined if a value it needs is blank. */
 function addressFor({ parts, spaces }: Leads, values: Values | null): string | undefined {
   const said = saidOf(parts, values ?? {}, { address: true, spaces });
   return said.blank.length > 0 || !said.any ? undefined : said.text;

@@ -6,9 +6,9 @@ import { saidOf, partSchema } from '../records/parts';
 const pageEyes = ['anyone', 'signed-in'] as const;
 export type PageEyes = (typeof pageEyes)[number];
 
-/** What the pages of the records of a list show. */
+/** What the record pages of a list show. */
 export const pageSetSchema = z.object({
-  /** Closed ones say so, and show nothing. */
+  /** Closed pages say so, and show nothing. */
   open: z.boolean(),
   title: z.array(partSchema).max(20),
   /** Column that names a picture of the list. */

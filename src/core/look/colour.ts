@@ -1,4 +1,4 @@
-/** Colours as `#rrggbb` and what a scanner makes of them. */
+/** Colours as `#rrggbb`, and their contrast for a scanner. */
 export interface Rgb {
   /** 0 to 255 each. */
   r: number;

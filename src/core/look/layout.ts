@@ -70,7 +70,7 @@ export function layoutOf(symbol: CodeSymbol, look: Look): SymbolLayout {
   };
 }
 
-/** What a code measures once its modules are whole dots. */
+/** The measures of a code whose modules are whole dots. */
 export interface Measure {
   moduleMm: number;
   /** Dots a module; not whole when the look insists on the wanted size. */
@@ -101,7 +101,7 @@ function frameOf(
   };
 }
 
-/** A symbol with bars as high as the look wants them; others come back as they are. */
+/** A symbol with bars as high as its look asks for; others are returned as they are. */
 export function withBarHeight(symbol: CodeSymbol, look: Look): CodeSymbol {
   if (symbol.stretchRow === undefined || !symbol.rowHeights || look.barMm === undefined)
     return symbol;

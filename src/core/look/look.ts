@@ -40,7 +40,7 @@ export interface Look {
   barMm?: number;
   /** Dark parts are narrower by this much, so that spreading ink brings them to size, in mm. */
   reduceMm?: number;
-  /** How far away a phone is held, in mm; warnings weigh the module by it. */
+  /** The scanning distance, in mm; warnings compare the module with it. */
   distanceMm?: number;
   /** The position of the human-readable text of a linear symbol; below by default. */
   hri?: 'below' | 'above' | 'none';

@@ -27,8 +27,8 @@ export const findersOf = (symbol: CodeSymbol): [row: number, column: number][] =
   symbologies[symbol.symbology].finders?.(symbol) ?? [];
 
 /**
- * Whether a module belongs to a pattern by which a reader finds the symbol, so that it keeps its
- * full square.
+ * Whether a module belongs to a pattern by which a reader finds the symbol, so that it stays a full
+ * square.
  */
 const isGuide = (symbol: CodeSymbol, r: number, c: number): boolean =>
   symbologies[symbol.symbology].isGuide?.(symbol, r, c) ?? false;

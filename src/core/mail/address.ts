@@ -19,5 +19,5 @@ export function addressTrouble(value: string): string | undefined {
   return right ? undefined : `“${text.slice(0, 80)}” is not an email address`;
 }
 
-/** By what two addresses are the same: capitals make no difference to any server in use. */
+/** The form in which two email addresses are compared: servers ignore case. */
 export const addressKey = (value: string): string => value.trim().toLowerCase();

@@ -26,7 +26,7 @@ export function mayStart(
   return { starts: true };
 }
 
-/** By whose work comes about what an order does that started from something. */
+/** The chain of orders for work that an order does after an event. */
 export const chainOf = (order: number, chain: readonly number[]): number[] => [...chain, order];
 
 export type Change = 'came' | 'changed' | 'went';

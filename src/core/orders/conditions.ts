@@ -17,7 +17,7 @@ type Comparison = (typeof comparisons)[number];
 
 const text = z.string().max(300).default('');
 
-/** One thing that must hold before an order goes on. */
+/** A condition of an order. */
 const conditionSchema = z.discriminatedUnion('of', [
   z.object({
     of: z.literal('column'),

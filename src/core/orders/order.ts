@@ -39,7 +39,7 @@ const whenSchema = z.discriminatedUnion('kind', [
     folder: z.string().trim().max(200).default(''),
     /** Also if an existing file is saved again. */
     again: z.boolean().default(true),
-    /** Whose records it may be of: its name holds a record's key. */
+    /** The list of its records: a file's name contains a record's key. */
     list: id.nullable().default(null),
   }),
   /** A program calls the order's own address. */
@@ -79,7 +79,7 @@ const stepId = z.string().regex(/^[a-z0-9]{1,12}$/);
 
 /** What an order does, one thing after the other. */
 export const stepSchema = z.discriminatedUnion('kind', [
-  /** Makes what a job makes, by a run: for the one record, or for all that are ready, or new. */
+  /** Makes an output of a job by a run: for the one record, or for all that are ready, or new. */
   z.object({
     kind: z.literal('make'),
     id: stepId,
@@ -146,7 +146,7 @@ export const stepSchema = z.discriminatedUnion('kind', [
     kind: z.literal('each'),
     id: stepId,
     list: id,
-    /** Of that list: the column in which the row says whose it is. */
+    /** The column of that list that names the record. */
     column: z.string().max(40),
     is: words(300),
   }),
@@ -166,7 +166,7 @@ export const orderSchema = z.object({
 });
 export type Order = z.infer<typeof orderSchema>;
 
-/** Most rows of another list for which one firing goes on. */
+/** The most rows of another list for which one firing goes on. */
 export const mostRowsOfEach = 500;
 
 /** Steps that send or print something: they wait if approval is wanted. */
@@ -188,7 +188,7 @@ const sending: { [K in StepKind]: (step: Extract<OrderStep, { kind: K }>) => boo
   stop: () => false,
 };
 
-/** The list whose records an order is about. */
+/** The list of an order's records. */
 export const listOf = (when: When): number | null => ('list' in when ? when.list : null);
 
 /**
@@ -334,7 +334,7 @@ export const withoutSecrets = (order: Order): Order => ({
   ),
 });
 
-/** An event of a record, as orders are asked about it. */
+/** An event of a record, as orders check it. */
 export interface RecordEvent {
   list: number;
   change: (typeof recordChanges)[number];
@@ -397,7 +397,7 @@ export function placesIn(sent: unknown, at = '', most = 200): Map<string, string
   return found;
 }
 
-/** What a step made that can be opened. */
+/** A result of a step that can be opened. */
 export interface Made {
   run?: number;
   link?: string;

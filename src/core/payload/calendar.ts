@@ -81,7 +81,7 @@ const minutesOf = (offset: string): number => {
   return (sign === '-' ? -1 : 1) * (Number(hours) * 60 + Number(minutes));
 };
 
-/** Minutes by which a local time of a zone is ahead of UTC. */
+/** The offset of a zone from UTC at a local time, in minutes. */
 function offsetIn(zone: string, [y, m, d, h, min]: number[]): number {
   const local = Date.UTC(y!, m! - 1, d, h, min);
   const ahead = (at: number): number => {

@@ -27,9 +27,9 @@ const within = (address: string, [network, length]: readonly [string, number]): 
   Math.floor(number(network) / 2 ** (32 - length));
 
 /**
- * Looks at an address without any network: its scheme, and whether its host is this machine, in a
- * private network, or a name kept for tests and examples (RFC 2606, 6761, 8375). Undefined when
- * nothing speaks against it.
+ * Checks an address without a network: its scheme, and whether its host is this computer, in a
+ * private network, or a name reserved for tests and examples (RFC 2606, 6761, 8375). Undefined if
+ * there is no problem.
  */
 export function doorTrouble(address: string): DoorTrouble | undefined {
   if (!/^[a-z][a-z0-9+.-]*:/i.test(address))
@@ -89,8 +89,8 @@ export function hostOf(address: string): string {
 }
 
 /**
- * What an address says when it is asked for. `not-asked`: it is not public, and asking such
- * addresses is not allowed.
+ * The answer of an address. `not-asked`: it is private, and requests to such addresses are not
+ * allowed.
  */
 export type DoorState =
   'opens' | 'redirected' | 'sign-in' | 'not-found' | 'fails' | 'no-answer' | 'not-asked';

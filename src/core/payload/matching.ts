@@ -27,7 +27,7 @@ const meanings: Readonly<Record<string, RegExp>> = {
   serial: /^(serial|serial (no|number)|s ?\/ ?n)$/,
   expiry: /^(expiry|expires|expiry date|expiration date|use by|best before)$/,
 };
-/** What the same headings mean for an event. */
+/** The meaning of the same headings for an event. */
 const eventMeanings: Readonly<Record<string, RegExp>> = {
   title: /^(title|event|workshop|session|talk|summary|subject|what)$/,
   start: /^(start|starts|begins?|beginning|from|date|when|start (date|time)|starts at)$/,

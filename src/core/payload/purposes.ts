@@ -240,7 +240,7 @@ const dates = field('dates', 'dates with slashes', {
 const dial = field('dial', 'numbers without a country', { choices: dialChoices });
 const content = (label: string) => [field('content', label, { needed: true })];
 
-/** What a scan of an address does, and of words, unless something else is chosen. */
+/** The default purposes of an address, and of text. */
 export const addressPurpose = 'page';
 export const wordsPurpose = 'text';
 

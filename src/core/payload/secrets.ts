@@ -4,7 +4,7 @@ import { symbologies } from '../symbology';
 import { purposeOf } from './purposes';
 import { columnsOf, type Stamp } from './stamp';
 
-/** Whether what a stamp says must not lie open. */
+/** Whether the content of a stamp is secret. */
 export const saysSecret = (stamp: Stamp, columns: readonly Column[]): boolean =>
   purposeOf(stamp.does).proves ||
   Boolean(stamp.fields?.password?.length) ||

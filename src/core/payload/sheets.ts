@@ -20,7 +20,7 @@ const capital = (text: string): string => text[0]!.toUpperCase() + text.slice(1)
 /** Whether the code of a purpose says the record's own key. */
 export const keyIsSaid = (purpose: string): boolean => purposeOf(purpose).keyIn !== undefined;
 
-/** The columns that records for a purpose want: a key, a name, and what the purpose says. */
+/** The columns of a new list for a purpose: a key, a title, and the purpose's fields. */
 export function sheetFor(purpose: string): SheetColumn[] {
   const { id, fields, byLink } = purposeOf(purpose);
   const own = fields
@@ -36,7 +36,7 @@ export function sheetFor(purpose: string): SheetColumn[] {
 
 export const sheetPurposes = purposes.map((p) => ({ id: p.id, does: p.does }));
 
-/** The stamp of a purpose whose parts are the columns of its sheet. */
+/** A stamp of a purpose whose fields are the columns of its sheet. */
 export function stampFor(purpose: string, first: Stamp, columns: readonly Column[]): Stamp {
   const sheet = sheetFor(purpose);
   const part = (field: string) => {

@@ -161,7 +161,7 @@ export function contentOf(stamp: Stamp, values: Values): Content {
       blank.push(...one.blank);
       if (!one.any && one.blank.length === 0) return { state: 'blank', columns: [] };
     }
-    // fixed words round a blank mean nothing; a choice is fixed text alone
+    // fixed text around a blank means nothing; a choice is fixed text alone
     fields[id] = one.blank.length > 0 && !choices ? '' : one.text;
   }
   if (blank.length > 0) return { state: 'blank', columns: blank };
@@ -214,17 +214,17 @@ export function stampFit(stamp: Stamp, payload: string): Fit {
 /** Contents are made once for each record, and what fits is asked several times. */
 const fits = new WeakMap<Content, Fit>();
 
-/** Whether what a stamp says for a record can be carried; worked out once for a content. */
+/** Whether the content of a stamp for a record fits; calculated once per content. */
 export function contentFit(stamp: Stamp, content: Content & { state: 'said' }): Fit {
   let fit = fits.get(content);
   if (!fit) fits.set(content, (fit = stampFit(stamp, content.payload)));
   return fit;
 }
 
-/** What each stamp says for one record. */
+/** The content of each stamp for one record. */
 export type Saying = (stamp: Stamp) => Content;
 
-/** What the stamps say for a record, each worked out when it is first asked for, and once. */
+/** The contents of the stamps for a record, each calculated once, when it is first needed. */
 export function sayingOf(values: Values): Saying {
   const known = new Map<Stamp, Content>();
   return (stamp) => {

@@ -35,7 +35,7 @@ const queryFields = (query: string, names: Readonly<Record<string, string>> = {}
       }),
   );
 
-/** What the commonest GS1 application identifiers are called (GS1 General Specifications). */
+/** The names of the commonest GS1 application identifiers (GS1 General Specifications). */
 const elementNames: Readonly<Record<string, string>> = {
   '00': 'shipping unit',
   '01': 'product number',

@@ -1,4 +1,4 @@
-/** What a thing takes up on its piece, in mm. */
+/** The box of an element on its piece, in mm. */
 export interface ElementBoxMm {
   id: string;
   x: number;

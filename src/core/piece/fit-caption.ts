@@ -7,7 +7,7 @@ import { fitText, type FittedText } from './text';
 /** Between the code and its caption, in mm. */
 const gapMm = 0.6;
 
-/** A caption set below a code, `top` and `width` in mm; undefined where it says nothing. */
+/** A caption below a code, `top` and `width` in mm; undefined if it is empty. */
 export function fitCaption(
   parts: readonly Part[] | undefined,
   values: Values,

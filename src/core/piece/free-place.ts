@@ -35,9 +35,9 @@ function shared(a: Area, b: Area): number {
 }
 
 /**
- * Puts something new where nothing is yet: row by row from the top left of the safe area. Where
- * there is no such place it lies where it covers least.
- * @param size of the new thing, in mm
+ * Places a new element in the first free space, row by row from the top left of the safe area.
+ * Without one, it goes where it covers least.
+ * @param size of the new element, in mm
  */
 export function freePlace(
   size: { width: number; height: number },

@@ -56,18 +56,21 @@ export const documentPlaceSchema = z.object({
   example: z.string().max(5000),
   parts: z.array(partSchema).max(20),
   form: formSchema.optional(),
-  /** What a blank does: leaves out the words, or their whole line, or holds the record back. */
+  /**
+   * The effect of a blank: the words, or their whole line, are left out, or the record is kept
+   * back.
+   */
   blank: z.enum(['words', 'line', 'hold']),
   /** Found by itself and not yet looked at: stays as in the example until it is taken. */
   likely: z.literal(true).optional(),
   /**
-   * Columns that all have this value in the record the example was written for. Which one is meant
-   * only a person knows, and nothing is made until they said so.
+   * Columns that all have this value in the example's record. Only a person knows which one is
+   * meant, and nothing is made until they choose.
    */
   among: z.array(z.string()).min(2).max(100).optional(),
   /** It is in the address of a link, which is this in the example. */
   leads: z.string().max(5000).optional(),
-  /** The block whose rows it follows; its columns are then those of that block's list. */
+  /** The block whose rows it follows; its columns are those of that block's list. */
   block: z.string().max(40).optional(),
 });
 export type DocumentPlace = z.infer<typeof documentPlaceSchema>;
@@ -91,14 +94,14 @@ const documentCodeSchema = z.object({
   /** The block in which each row has a code of its own. */
   block: z.string().max(40).optional(),
   /**
-   * What the code of a row says, of the columns of that block's list; what the stamp says where
-   * records of its own list are the rows.
+   * The content of a row's code, from the columns of that block's list; the stamp's own content if
+   * the rows are records of its list.
    */
   says: z.array(partSchema).max(20).optional(),
 });
 export type DocumentCode = z.infer<typeof documentCodeSchema>;
 
-/** Where in a part something stands that comes again. */
+/** The position of a repeated part. */
 export const blockSpot = {
   /** Number of the table row in its part, from 0. */
   row: z.number().int().min(0).optional(),
@@ -178,13 +181,10 @@ const pdfsGroundSchema = z.object({
   kind: z.literal('pdfs'),
   set: refersTo('document set', z.number().int()),
   name: z.string().max(300),
-  /**
-   * Where a record's value stands by which a document is known to be its own, and the column of
-   * that value.
-   */
+  /** Where to look for the value that identifies a document, and the column of that value. */
   knownBy: z.enum(knownBy),
   column: z.string(),
-  /** What a person said: whose a document is, or that it is nobody's. */
+  /** A person's decision: the record of a document, or that it has none. */
   said: z
     .array(z.object({ document: z.number().int(), record: z.number().int().nullable() }))
     .max(5000),
@@ -200,7 +200,7 @@ const pdfsGroundSchema = z.object({
   range: z.string().max(200).optional(),
   /** Quarter turns of the code on the page, clockwise, on top of those of its look. */
   turn: z.literal([90, 180, 270]).optional(),
-  /** Behind the code and its caption; as the stamp has it where nothing is said. */
+  /** The background of the code and its caption; by default the stamp's. */
   ground: z.enum(['white', 'none']).optional(),
   /** Below the code. */
   caption: z.array(partSchema).max(20).optional(),
@@ -211,7 +211,7 @@ const pdfsGroundSchema = z.object({
 });
 export type PdfsGround = z.infer<typeof pdfsGroundSchema>;
 
-/** What a piece is put on; label stock where nothing is said. */
+/** The ground of a piece; label stock by default. */
 export const groundSchema = z.discriminatedUnion('kind', [documentGroundSchema, pdfsGroundSchema]);
 export type Ground = z.infer<typeof groundSchema>;
 export type GroundKind = 'stock' | Ground['kind'];

@@ -25,7 +25,7 @@ export function keepPiece(
   };
 }
 
-/** A kept piece for another list. Words and pictures whose column is missing are left out. */
+/** A saved piece for another list. Text and pictures with a missing column are left out. */
 export function pieceFor(
   kept: KeptPiece,
   columns: readonly Column[],

@@ -73,10 +73,7 @@ const boxElementSchema = z.object({
  */
 export const pieceSchema = z.object({
   stock: z.string(),
-  /**
-   * What it is put on, where that is no label stock: stock and elements then wait until it is
-   * again.
-   */
+  /** Its ground, if it is not label stock; stock and elements are kept for when it is again. */
   ground: groundSchema.optional(),
   /** Measures of one's own, in place of a stock of the catalogue. */
   own: stockSchema.optional(),
@@ -121,11 +118,11 @@ const groundWithout = (
 export const withoutStamp = (piece: Piece, stamp: string): Piece => ({
   ...piece,
   elements: piece.elements.filter((e) => e.kind !== 'stamp' || e.stamp !== stamp),
-  // what is put on PDFs has one stamp; without it there is nothing to put on
+  // a piece on PDFs has one stamp; without it nothing is put on them
   ...groundWithout(documentGround(piece), stamp),
 });
 
-/** The words of a text element for a record; blank columns leave nothing. */
+/** The text of an element for a record; blank columns leave nothing. */
 export function wordsOf(element: TextElement, values: Values): string {
   return element.parts
     .map((part) => (part.kind === 'text' ? part.text : (values[part.column] ?? '')))

@@ -61,15 +61,14 @@ export interface MadePiece {
   /** Box of every element, for pointing at it. */
   boxes: (Area & { id: string; over: number })[];
   /**
-   * What each element really covers, in the order of drawing: of words the lines, not the box they
-   * are set in.
+   * The area that each element really covers, in drawing order: for text its lines, not its box.
    */
   covered: (Area & { id: string })[];
 }
 
 /**
- * Symbols by stamp that were made elsewhere; null where there is none, `withheld` where there is
- * one that is not to be had.
+ * Symbols by stamp that were made elsewhere; null if there is none, `withheld` if there is one that
+ * may not be shown.
  */
 type GivenSymbols = ReadonlyMap<string, CodeSymbol | 'withheld' | null>;
 
@@ -143,8 +142,7 @@ export interface MakeOptions {
 }
 
 /**
- * Lays out one side of the piece of one record: what is drawn, where its codes lie, and what is
- * wrong with it.
+ * Lays out one side of a record's piece: its drawing, the positions of its codes, and its problems.
  */
 export function makePiece(
   piece: Piece,
@@ -257,7 +255,7 @@ function placePicture(
   made.items.push({ kind: 'image', picture, ...lies });
 }
 
-/** Nothing may lie over a code or in its quiet zone. */
+/** Nothing may overlap a code or its quiet zone. */
 export function checkClear(made: MadePiece): void {
   for (const code of made.codes) {
     const at = made.covered.findIndex((area) => area.id === code.element);
@@ -373,7 +371,7 @@ function placeText(
   );
 }
 
-/** What is wrong with the words of an element, without setting them. */
+/** The problems of an element's text, without laying it out. */
 export function weighWords(
   element: TextElement,
   han: Piece['han'],

@@ -5,15 +5,15 @@ import { symbologies } from '../symbology';
 import type { PieceElement, StampElement } from './model';
 import type { Stock } from './stock';
 
-/** A corner or an edge by which a thing on a piece is pulled. */
+/** A grip at a corner or an edge of an element. */
 export type Grip =
   'top-left' | 'top-right' | 'bottom-left' | 'bottom-right' | 'left' | 'right' | 'top' | 'bottom';
 
 const corners: readonly Grip[] = ['top-left', 'top-right', 'bottom-left', 'bottom-right'];
 
 /**
- * By what a thing can be pulled: words by the ends of their lines, a rule by its ends, the rest by
- * their corners.
+ * The grips of an element: text at the ends of its lines, a rule at its ends, the rest at their
+ * corners.
  */
 export function gripsOf(element: PieceElement): readonly Grip[] {
   if (element.locked) return [];
@@ -36,8 +36,8 @@ interface Surroundings {
 }
 
 /**
- * Pulls a box by a grip by so many mm; the opposite edges stay where they are, and pulled ones are
- * drawn to lines that are near.
+ * Resizes a box by a grip by so many mm; the opposite edges stay, and moved ones snap to lines
+ * nearby.
  * @param keeps whether it keeps its proportion, as a code must
  */
 export function pulled(
@@ -97,9 +97,8 @@ export function pulled(
 export const tenth = (mm: number): number => Math.round(mm * 10) / 10;
 
 /**
- * A thing after its box was pulled from `before` to `after`. A code takes the room it is given in
- * whole dots, so it may come out a little smaller than it was pulled; words keep their size and get
- * another width.
+ * An element after its box was resized from `before` to `after`. A code uses whole dots, so it may
+ * be a little smaller; text keeps its font size and gets another width.
  */
 export function withBox(
   element: PieceElement,

@@ -2,9 +2,8 @@ import type { Piece, PieceElement } from './model';
 import type { Stock } from './stock';
 
 /**
- * A design taken to another stock, with both of its sides: larger or smaller as a whole and in the
- * middle, so that everything keeps its place beside everything else. Nothing is ever thrown away by
- * it.
+ * Moves a design to another stock, with both sides: scaled as a whole and centred, so that
+ * everything keeps its relative position. Nothing is ever deleted.
  */
 export function inProportion(piece: Piece, from: Stock, to: Stock): Piece['elements'] {
   const scale = Math.min(to.piece.width / from.piece.width, to.piece.height / from.piece.height);
@@ -17,7 +16,7 @@ export function inProportion(piece: Piece, from: Stock, to: Stock): Piece['eleme
 }
 
 /**
- * A design on a stock whose measures are changed: as it is where it fits, else smaller as a whole.
+ * A design on a stock with changed measures: unchanged if it fits, else scaled down as a whole.
  */
 export function restocked(piece: Piece, from: Stock, to: Stock): Piece['elements'] {
   const fits = (e: PieceElement) =>
@@ -29,7 +28,7 @@ export function restocked(piece: Piece, from: Stock, to: Stock): Piece['elements
   return piece.elements.map((element) => scaled(element, scale));
 }
 
-/** Right and lower end, in mm; of words only what is known without setting them. */
+/** Right and lower end, in mm; for text only what is known without laying it out. */
 function extentOf(e: PieceElement): [right: number, lower: number] {
   if (e.kind === 'stamp') return [e.x + e.sizeMm, e.y + e.sizeMm];
   if (e.kind === 'text') return [e.x + e.width, e.y];

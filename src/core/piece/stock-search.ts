@@ -62,9 +62,9 @@ function asked(query: string): Asked {
 }
 
 /**
- * Whether a stock is what a few words or measures ask for: "63.5", "2 5/8 in", "99 x 68", "21",
- * "badge", "roll". Every word and every measure must be found in it; a number without a unit may be
- * millimetres, inches or how many there are on a sheet.
+ * Whether a stock matches some words or measures: "63.5", "2 5/8 in", "99 x 68", "21", "badge",
+ * "roll". Every word and every measure must match; a number without a unit may be millimetres,
+ * inches or the number on a sheet.
  */
 export function stockIs(stock: Stock, about: string, query: string): boolean {
   const { words, numbers } = asked(query);

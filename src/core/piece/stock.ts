@@ -116,7 +116,7 @@ const uses: Readonly<Record<string, string>> = {
   tent: 'for a table',
 };
 
-/** What a stock is taken for, and how its places lie; of one's own measures the latter alone. */
+/** The use of a stock, and how its seats are arranged; for own measures the latter only. */
 export function aboutStock(stock: Stock): string {
   const lie = placesOn(stock) > 1 ? `${stock.columns} across, ${stock.rows} down` : '';
   return [uses[stock.id], lie].filter(Boolean).join('; ');
@@ -130,7 +130,7 @@ export function stockById(id: string): Stock {
 export const stockOf = (piece: { stock: string; own?: Stock }): Stock =>
   piece.own ?? stockById(piece.stock);
 
-/** What is impossible about measures, in words; empty when they can be printed. */
+/** What is impossible about measures, in words; empty if they can be printed. */
 export function stockTroubles({ page, columns, rows, piece, margin, pitch }: Stock): string[] {
   const troubles: string[] = [];
   const slack = 0.05;

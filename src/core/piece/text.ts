@@ -29,9 +29,7 @@ export interface FittedText {
   /** Characters that no typeface at hand can print. */
   unprintable: string[];
   heightMm: number;
-  /**
-   * From the left end of its longest line to the right, in mm: what it really takes of its width.
-   */
+  /** From the left end of its longest line to the right, in mm: the width it really uses. */
   ink: { x: number; width: number };
 }
 
@@ -45,7 +43,7 @@ const clusters = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
 const wordBreaks = new Intl.Segmenter(undefined, { granularity: 'word' });
 const lineSpacing = 1.15;
 
-/** What is known of words in a box before any letter of them is placed. */
+/** What is known of a text in a box before any letter is placed. */
 export type WeighedText = Omit<FittedText, 'items'>;
 
 interface Broken {
@@ -64,7 +62,7 @@ const mostUnits = 4 * mostLetters;
 /** Most of one letter in a long text; a family of four in emoji has eleven. */
 const mostOfLetter = 64;
 
-/** The part of a text that is weighed, and how many letters come after it. */
+/** The checked part of a text, and how many letters come after it. */
 function weighedPart(whole: string): { text: string; rest: number } {
   if (whole.length <= mostLetters) return { text: whole, rest: 0 };
   if (plainText.test(whole))
@@ -73,7 +71,7 @@ function weighedPart(whole: string): { text: string; rest: number } {
   let end = 0;
   for (const { segment, index } of clusters.segment(whole)) {
     if (count === mostLetters || index + segment.length > mostUnits) break;
-    // no letter has so many marks, and shaping them costs with the square of them
+    // no letter has so many marks, and shaping them costs with the square of their number
     if (segment.length > mostOfLetter) break;
     end = index + segment.length;
     count++;
@@ -84,7 +82,7 @@ function weighedPart(whole: string): { text: string; rest: number } {
   return { text: whole.slice(0, end), rest: Math.max(1, rest) };
 }
 
-/** Widths at size 1 of what is measured again and again while one text is broken. */
+/** Widths at size 1 that are measured again and again while one text is broken. */
 type Measure = (text: string) => number;
 
 function measureOf(style: TextStyle, fonts: FontBook): Measure {
@@ -117,8 +115,8 @@ function breakText(text: string, style: TextStyle, width: number, fonts: FontBoo
 }
 
 /**
- * What breaks one text into a box for one choice of lines and smallest size after another. What was
- * measured for one choice serves the next.
+ * Breaks one text into a box for different numbers of lines and smallest sizes. Measurements for
+ * one serve the next.
  */
 function breaker(text: string, style: TextStyle, width: number, fonts: FontBook) {
   const { text: whole, rest } = weighedPart(text.replace(/\s+/gu, ' ').trim());
@@ -156,8 +154,8 @@ function unprintableIn(text: string, { font, han }: TextStyle, fonts: FontBook):
 const plainText = /^[\x20-\x7e]*$/;
 
 /**
- * What a text takes of a box of a `width` in mm with its left edge at `x`, without setting it: for
- * whole lists.
+ * The width of a text in a box of a `width` in mm with its left edge at `x`, without laying it out:
+ * for whole lists.
  */
 export function weighText(
   text: string,
@@ -278,7 +276,7 @@ function breakLines(
   return lines;
 }
 
-/** Whether a text fits its box at a size in points; what is beyond the box is not looked at. */
+/** Whether a text fits its box at a size in points; stops at the end of the box. */
 function fitsBox(
   words: Words,
   lines: number,
@@ -479,7 +477,7 @@ export function textMends(
 ): TextMend[] {
   const broken = breaker(text, style, width, fonts);
   const fits = (change: TextMend) => broken({ ...style, ...change }).over === 0;
-  /** The largest size below the smallest now that fits with so many lines. */
+  /** The largest size below the current smallest that fits with so many lines. */
   const shrunk = (lines = style.lines): TextMend | undefined => {
     const sizes = Math.floor((style.minPt - leastPt) * 2);
     const step = firstThat(1, sizes, (at) => fits({ lines, minPt: style.minPt - at / 2 }));

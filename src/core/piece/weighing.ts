@@ -21,9 +21,9 @@ import { pictureNameOf } from './model';
 import type { Stock } from './stock';
 
 /**
- * What is wrong with a record's piece, drawing as few codes as can be: quick enough for whole
- * lists. A code is made only where its size or its content leaves a doubt whether its modules are
- * large enough, or something may lie over it.
+ * The problems of a record's piece, drawing as few codes as possible: quick enough for whole lists.
+ * A code is made only if its size or its content leaves a doubt whether its modules are large
+ * enough, or something may overlap it.
  */
 export function wordProblems(
   piece: Piece,
@@ -74,7 +74,7 @@ function weighPicture(
   else if (name !== '' && (name || element.picture)) made.covered.push({ id, x, y, width, height });
 }
 
-/** @param later ids of what is drawn after it */
+/** @param later ids of the elements drawn after it */
 function weighStamp(
   element: StampElement,
   later: ReadonlySet<string>,

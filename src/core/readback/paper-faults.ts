@@ -14,9 +14,9 @@ export type PaperFault = (typeof paperFaults)[number]['id'];
 const perMm = (dpi: number): number => dpi / 25.4;
 
 /**
- * A sheet as it comes out of a printer with faults and is then scanned, never quite straight and
+ * A sheet as a printer with faults prints it and a scanner then scans it, never quite straight and
  * with a little noise. The same seed gives the same sheet.
- * @param sheet as it should be, at `dpi` dots to the inch
+ * @param sheet without faults, at `dpi` dots to the inch
  */
 export function printedSheet(
   sheet: GreyImage,
@@ -30,7 +30,7 @@ export function printedSheet(
   const has = (fault: PaperFault) => faults.includes(fault);
   const { width, height } = sheet;
   const mm = perMm(dpi);
-  // all chances are drawn in one order, so that one fault more changes nothing of the others
+  // all random numbers are drawn in one order, so that one fault more does not change the others
   const turn = between(-1, 1) * (Math.PI / 180);
   const offset = { x: between(-4, 4) * mm, y: between(-5, 5) * mm, turn: between(-1.5, 1.5) };
   const grown = between(0.08, 0.16) * mm;

@@ -30,7 +30,7 @@ export function prepareReader(source: { wasm: ArrayBuffer } | { address: string 
     prepareZXingModule({ overrides: { locateFile: () => source.address } });
     return;
   }
-  // compiled once: what the engine has made quick stays quick in every instance
+  // compiled once: optimized code stays optimized in every instance
   const program = new WebAssembly.Module(source.wasm);
   renew = () => {
     purgeZXingModule();
@@ -118,10 +118,7 @@ export type ReadBack =
   | { result: 'differs'; text: string }
   | { result: 'unread' };
 
-/**
- * Whether a reading is what a symbol was made to say; of one whose payload is kept back, by its
- * hash.
- */
+/** Whether a reading equals the content of a symbol; for a hidden payload, by its hash. */
 export function readsRight(
   symbol: CodeSymbol,
   reading: Pick<Reading, 'text' | 'identifier'>,

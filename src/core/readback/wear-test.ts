@@ -77,7 +77,7 @@ export async function wearTest(
     if (unbroken.all) survives = amount;
     if (unbroken.surely) range.least = amount;
     if (unbroken.perhaps) range.most = amount;
-    // nothing is read any more, twice over: more damage will not help
+    // nothing is read any more, twice in a row: more damage will not help
     if (points.length > 1 && points.slice(-2).every((p) => p.read === 0)) break;
   }
   return { wear: wear.id, moduleMm: art.layout.moduleMm, points, survives, range };

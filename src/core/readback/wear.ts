@@ -130,8 +130,8 @@ export const reallyDiffer = (a: WearCurve, b: WearCurve): boolean => {
 };
 
 /**
- * How far a usual phone is away when a module takes so many pixels of its picture, in mm: 1,920
- * pixels across a view of 65°.
+ * The distance of a usual phone at which a module is so many pixels wide, in mm: 1,920 pixels
+ * across a view of 65°.
  */
 export const cameraDistance = (moduleMm: number, pixels: number): number =>
   (moduleMm * 1920) / (pixels * 2 * Math.tan((65 / 2) * (Math.PI / 180)));

@@ -62,13 +62,13 @@ export interface ListRecord {
 
 const keyNames = /\b(no|nr|id|key|code|number|ref|reference|tag|sku|accession)\b/i;
 const titleNames = /\b(name|title|item|plant|description|who|person|workshop|variety|agreement)\b/i;
-/** Headings whose values must not lie open. */
+/** Headings of secret values. */
 export const secretHeadings = /\b(token|secret|password|passcode|pass ?key|pin)\b/i;
 const productNames = /\b(gtin|ean|upc|barcode|product (no|number))\b/i;
 
 /**
- * Suggests what each column is for, from its heading and a sample of its values. One key and one
- * name at most.
+ * Suggests the role of each column, from its heading and a sample of its values. One key and one
+ * title at most.
  */
 export function suggestRoles(
   headings: readonly string[],

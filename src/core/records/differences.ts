@@ -19,10 +19,7 @@ export interface Clash {
   there: string;
 }
 
-/**
- * What happened to one record; `row` is the place of what the source says now among its rows, from
- * 0.
- */
+/** The change of one record; `row` is its position in the source, from 0. */
 export type Difference =
   | { change: 'added'; row: number; after: Values }
   | {
@@ -181,8 +178,8 @@ export interface MatchedColumns {
 }
 
 /**
- * Finds the list's columns among the headings of a source: by the heading it had there, or by its
- * name here.
+ * Finds the list's columns among the headings of a source: by the heading in the source, or by
+ * their name here.
  */
 export function matchColumns(
   columns: readonly { id: string; name: string; source?: string; worked?: unknown }[],

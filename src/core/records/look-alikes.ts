@@ -11,8 +11,8 @@ const pairs: Readonly<Record<string, string>> = {
 }; // prettier-ignore
 
 /**
- * What a value is weighed as when two are compared by eye: without case, spaces, invisible
- * characters and look-alikes.
+ * The form in which two values are compared by eye: without case, spaces, invisible characters and
+ * look-alikes.
  */
 export function byEye(value: string): string {
   const plain = withoutInvisible(value).normalize('NFKC').toLowerCase();

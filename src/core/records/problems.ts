@@ -135,7 +135,7 @@ export interface ListFacts {
   checked?: ReadonlySet<string>;
   /** Doubts about its cells from when they were read. */
   doubts?: Doubts;
-  /** Place in the list, from 0; what a number in series follows. */
+  /** Position in the list, from 0, for serial numbers. */
   position?: number;
 }
 

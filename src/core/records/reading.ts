@@ -66,7 +66,6 @@ export type SheetChoices = z.infer<typeof sheetChoicesSchema>;
  */
 export type Doubt = 'rounded' | 'no-result';
 /**
- * Doubts of a record's cells by column id, each with the value it is about: of another value it
- * says nothing.
+ * Doubts of a record's cells by column id, each with its value: they do not apply to another value.
  */
 export type Doubts = Readonly<Record<string, { kind: Doubt; of: string }>>;

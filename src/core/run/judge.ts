@@ -60,9 +60,8 @@ function bears(piece: Piece, stamp: Stamp): boolean {
 }
 
 /**
- * Columns of which something is made: in stamps, in the words and pictures of a piece, as the key,
- * and whatever those are worked out from. Trouble in any other is shown and holds nothing
- * back.
+ * Columns in use: in stamps, in the text and pictures of a piece, as the key, and everything those
+ * are calculated from. Problems in other columns are shown and keep nothing back.
  */
 function columnsUsed(
   stamps: readonly Stamp[],

@@ -18,7 +18,7 @@ interface Pair {
 
 /** The fewest codes from which the position of a sheet in a picture can be calculated. */
 const fewest = 5;
-/** Of them, so many must agree, or the picture says nothing of places. */
+/** So many of them must agree, or the picture says nothing about positions. */
 const agreeing = 0.6;
 /** Most codes among which ways to lie are tried. */
 const tried = 14;

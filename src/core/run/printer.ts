@@ -5,7 +5,7 @@ import type { Stock } from '../piece/stock';
 const size = z.object({ width: z.number(), height: z.number() });
 export type PaperSize = z.infer<typeof size>;
 
-/** What a printer says of itself. Lengths in mm. */
+/** A printer's description of itself. Lengths in mm. */
 export const printerFactsSchema = z.object({
   model: z.string(),
   takesPdf: z.boolean(),
@@ -18,7 +18,7 @@ export const printerFactsSchema = z.object({
     .nullable(),
   /** Dots per inch, the usual first; empty if it does not say. */
   dpi: z.array(z.number()),
-  /** What keeps it from printing, in words; null while nothing does. */
+  /** What keeps it from printing, in words; null if nothing does. */
   trouble: z.string().nullable(),
 });
 export type PrinterFacts = z.infer<typeof printerFactsSchema>;
@@ -120,8 +120,8 @@ export function doesNotFit(facts: PrinterFacts, run: ToPrint): string[] {
 }
 
 /**
- * What stays free at the edges of the sheets of a piece on its stock, in mm: the artwork may not
- * reach as far as the piece.
+ * The free margin at the edges of a stock's sheets, in mm: the artwork may not reach as far as the
+ * piece.
  */
 export function freeEdges(
   stock: Stock,

@@ -1,7 +1,7 @@
 import { counted } from '../base/words';
 
 /**
- * What a code of a printer's test page says: which printer, and of how many dots its modules are.
+ * The content of a code on a printer's test page: the printer, and how many dots its modules have.
  */
 export const testPageText = (printer: string, dots: number, moduleMm: number): string =>
   `${printer}: ${counted(dots, 'dot')} per square, ${moduleMm.toFixed(3)} mm`;
@@ -10,9 +10,9 @@ export const testPageText = (printer: string, dots: number, moduleMm: number): s
 export const testPageDots: readonly number[] = Array.from({ length: 12 }, (_, i) => 12 - i);
 
 /**
- * What module a printer really prints, by what read on a picture of its test page: the finest from
- * which on every coarser one read too.
- * @returns dots of a module; null where too little read to say
+ * The finest module that a printer really prints, by the codes read in a picture of its test page:
+ * every coarser one was read, too.
+ * @returns dots of a module; null if too little was read
  */
 export function finestRead(printer: string, texts: readonly string[]): number | null {
   const read = new Set(

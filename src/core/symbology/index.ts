@@ -119,11 +119,11 @@ export interface Symbology {
   gs1?: SymbologyId;
   /** Its settings. */
   choices?: Choices;
-  /** Carries element strings, and would take what does not begin with an identifier for others. */
+  /** Carries element strings, and would read data without an identifier as others. */
   elements?: boolean;
 }
 
-/** What the QR code and its GS1 form have in common, and the same of Data Matrix. */
+/** The common part of the QR code and its GS1 form, and the same for Data Matrix. */
 const qrTraits = {
   levels: true,
   shaped: true,
@@ -457,7 +457,7 @@ const entries: { readonly [K in SymbologyId]: Omit<Symbology, 'id'> } = {
 export const symbologies = Object.fromEntries(
   symbologyIds.map((id) => [id, { id, ...entries[id] }]),
 ) as Record<SymbologyId, Symbology>;
-/** What a code is made in unless something else is chosen: every phone reads it. */
+/** The default code type: every phone reads it. */
 export const usualSymbology: SymbologyId = 'qr';
 
 /**

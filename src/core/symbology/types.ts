@@ -46,7 +46,7 @@ export interface BlockMap {
   capacity: number;
 }
 
-/** What a symbol turned out to be: version, level, mask and the like, for people and for tests. */
+/** Facts about a symbol: version, level, mask and the like, for people and for tests. */
 export type SymbolFacts = Readonly<Record<string, string | number | boolean>>;
 
 /** A piece of the human-readable interpretation: its text, and the modules it belongs to. */

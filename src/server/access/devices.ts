@@ -8,7 +8,7 @@ export interface Device {
   name: string;
 }
 
-/** The cookie by which a device is known. */
+/** The cookie that identifies a device. */
 export const deviceCookie = 'hand-stamp.device';
 
 export const deviceHash = (secret: string): string =>

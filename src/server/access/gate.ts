@@ -55,7 +55,7 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   number: string;
   /** Goes along with the answer. */
   answerHeaders: Headers;
-  /** Asks for the right again; for answers that go on for long. */
+  /** Checks the right again, for answers that last long. */
   mayStill(): Promise<boolean>;
   /** Sets what the line in the journal is about, if the path does not say it. */
   tell(about: string): void;
@@ -296,7 +296,7 @@ async function noted<R extends Route, T>(
   }
 }
 
-/** What a line of the journal says of a request, but for how it comes out. */
+/** The text of a journal line about a request, without its result. */
 async function lineFor(
   db: Database,
   route: Route,

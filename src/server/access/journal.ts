@@ -145,7 +145,7 @@ export async function* journalCsv(db: Database, asked: JournalAsked): AsyncGener
  */
 const shownLately = new LRUCache<string, true>({ max: 2000, ttl: 3600_000 });
 
-/** Writes that someone had secrets shown to them. */
+/** Records that a person had secrets shown to them. */
 export async function noteShown(
   db: Database,
   {

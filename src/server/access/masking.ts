@@ -28,8 +28,8 @@ export function maskedValues(
 }
 
 /**
- * Which record the values are of, as a sealed value that belongs to no column: by it a window asks
- * for codes whose proofs it cannot make.
+ * The record of some values, as a sealed value that belongs to no column: with it a window requests
+ * codes whose proofs it cannot make.
  */
 export const recordToken = (record: number, values: Values): Values => ({
   [tokenColumn]: sealedValue(record, tagOf([JSON.stringify(values)])),
@@ -52,6 +52,6 @@ export function maskedCells(
   return cells && maskedValues(columns, record, cells);
 }
 
-/** A query's list of columns whose secrets are asked for, such as `c3,w5`. */
+/** A query's list of columns whose secrets are requested, such as `c3,w5`. */
 export const askedColumns = (text: string | null | undefined): ReadonlySet<string> =>
   new Set((text ?? '').split(',').filter(Boolean));

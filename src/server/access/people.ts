@@ -122,7 +122,7 @@ export async function invite(
         : `${known.name} already has an account with this email address.`,
       409,
     );
-  // a later invitation takes the place of an earlier one
+  // a later invitation replaces an earlier one
   await db
     .deleteFrom('welcomes')
     .where('kind', '=', 'invitation')

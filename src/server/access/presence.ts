@@ -3,7 +3,7 @@ import type { Other } from '../../contract';
 import type { Database } from '../platform';
 import type { Person } from './who';
 
-/** A window that says nothing for so long is gone, in seconds. */
+/** A window that has reported nothing for so long is gone, in seconds. */
 const gone = 25;
 
 const told = (db: Database, job: number) =>

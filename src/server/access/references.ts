@@ -63,7 +63,7 @@ async function neededOf(db: Database, list: number, read: readonly string[]): Pr
   return columns.some((c) => read.includes(c.id) && isSecret(c, columns)) ? 'editor' : 'viewer';
 }
 
-/** What the documents that a path is about refer to already. */
+/** The references that the documents of a path already have. */
 async function heldBy(db: Database, { list, jobs }: Belonging): Promise<Reference[]> {
   const columns = list === null ? [] : await columnsOf(db, list);
   const documents =

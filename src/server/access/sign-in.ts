@@ -19,9 +19,9 @@ export interface AtTheDoor {
 
 const wrongWords = 'The email address or the password is wrong. Try again, or set a new password.';
 /**
- * Wrong tries in a quarter of an hour: for one mail address from one place, and from one place.
- * Once there were `many` for a mail address from everywhere, each further place has `few`: who
- * tries from many places is slowed, and cannot shut out the person whose address it is.
+ * Wrong tries in a quarter of an hour: for one email address from one place, and from one place.
+ * After `many` for an email address from everywhere, each further place has `few`: tries from many
+ * places are slowed, and cannot shut out the owner of the address.
  */
 const mostTries = { person: 10, place: 100, many: 50, few: 3 };
 
@@ -115,7 +115,10 @@ export async function signInByPassword(
 
 const knownName = 'hand-stamp.known';
 
-/** The name by which a browser is known in which someone signed in before; undefined for others. */
+/**
+ * The name by which a browser is recognized in which somebody signed in before; undefined for
+ * others.
+ */
 async function knownAs(request: Request, email: string): Promise<string | undefined> {
   const given = cookieIn(request.headers, knownName);
   if (given === undefined || given.length > 200) return undefined;

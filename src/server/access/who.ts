@@ -58,8 +58,8 @@ export async function whoAsks(
         standIn: Boolean(found.user.standIn),
       };
   }
-  // whose session was ended is out, and no visitor; a cookie of another installation on this
-  // machine says nothing
+  // a person whose session was ended is signed out, and not a visitor; a cookie of another
+  // installation on this computer means nothing
   if (cookie !== undefined && (await isOurs(cookie).catch(() => true))) return undefined;
   return visitor(db, headers);
 }

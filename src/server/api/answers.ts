@@ -129,7 +129,7 @@ export const tagOf = (record: ApiRecord): string => hashTag([record.id, record.v
 const hashTag = (value: unknown): string =>
   `"${createHash('sha256').update(JSON.stringify(value)).digest('base64url').slice(0, 22)}"`;
 
-/** Scans do not change it: they are not what a change is made on. */
+/** Scans do not change it: no change is based on them. */
 export const linkTagOf = (link: z.infer<typeof apiLinkSchema>): string =>
   hashTag({ ...link, scans: 0 });
 

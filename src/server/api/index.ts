@@ -1,5 +1,2 @@
-/**
- * What programs of others ask of us, by a key: lists, records, codes, runs, links; in their words,
- * and described in OpenAPI.
- */
+/** The API for programs with a key: lists, records, codes, runs, links; described in OpenAPI. */
 export { openApi } from './openapi';

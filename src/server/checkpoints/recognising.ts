@@ -28,7 +28,7 @@ export interface Recognised {
   differs: string;
 }
 
-/** As verdicts keep what a code says: short as it is, long by its hash. */
+/** Verdicts store a content like this: short ones as they are, long ones as a hash. */
 const printOf = (text: string): string =>
   text.length <= 64 ? text : createHash('sha256').update(text).digest('base64');
 
@@ -39,7 +39,7 @@ interface Printed {
   values: Values;
 }
 
-/** Records whose code says one of these texts now, by the stamps that are taken. */
+/** Records whose code has one of these contents now, by the accepted stamps. */
 async function saying(
   db: Database,
   at: CheckpointAt,

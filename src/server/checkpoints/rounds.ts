@@ -59,7 +59,7 @@ async function roundAt(db: Database, id: number): Promise<RoundAt> {
   return row;
 }
 
-/** A list with all its stamps, as what recognises codes takes it. */
+/** A list with all its stamps, in the form for recognizing codes. */
 const asCheckpoint = (at: RoundAt): CheckpointAt => {
   const take = { list: at.list, stamps: [], genuine: false, holds: [], shows: [] };
   return {

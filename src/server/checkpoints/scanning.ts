@@ -32,7 +32,7 @@ export interface Scanner {
 
 type Scan = z.output<typeof scanSchema>;
 
-/** Farthest that a device's clock may be off before nothing it says of times is believed, in ms. */
+/** If a device's clock differs by more than this, in ms, its times are not used. */
 const mostOffset = 10 * 365 * 86_400_000;
 /** Records that are offered to someone who looks for one. */
 const mostFound = 8;

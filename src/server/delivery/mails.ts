@@ -55,7 +55,7 @@ export async function queueMails(
 const askFor = (db: Database, run: number, inSeconds = 0): Promise<void> =>
   enqueue(db, sendMailsCard, { run }, { key: `mail-${run}`, inSeconds });
 
-/** Records of a job whose person had a mail of it, or may have had one. */
+/** Records of a job whose person had an email from it, or may have had one. */
 export const hadMail = (
   db: Database,
   job: number,
@@ -74,7 +74,7 @@ export const hadMail = (
 /** The longest time that one task sends, in ms, and the time between tries, in seconds. */
 const slice = 15_000;
 const pauses = [60, 300, 900, 3600];
-/** What the server was not there for is tried again after so many seconds. */
+/** An email that failed because of the server is tried again after so many seconds. */
 const pauseWithoutServer = 30;
 
 /**
@@ -89,7 +89,7 @@ export async function sendMails(
   open: (server: MailServer) => Promise<Line> = openMailLine,
 ): Promise<void> {
   await db.connection().execute(async (held) => {
-    // one hand at a time for a run, on this connection, gone with it
+    // one worker per run at a time, by a lock that ends with this connection
     const { rows } = await sql<{
       mine: boolean;
     }>`select pg_try_advisory_lock(${lockClass}, ${run}) as mine`.execute(held);
@@ -333,7 +333,7 @@ async function tell(
       .execute();
 }
 
-/** Says of the mails of a run that they are not gone on with. */
+/** Marks the emails of a run as not to be continued. */
 export async function giveUp(db: Database, run: number, why: string): Promise<void> {
   await db
     .updateTable('runs')
@@ -354,8 +354,8 @@ export async function stopMails(db: Database, run: number): Promise<void> {
 }
 
 /**
- * Of a run that is thrown away: what waits does not go out, and no text is kept. Who had one stays
- * known.
+ * For a run that is deleted: waiting emails are not sent, and no text is kept. The fact that a
+ * person had one stays.
  */
 export async function forgetMails(db: Database, run: number): Promise<void> {
   await stopMails(db, run);

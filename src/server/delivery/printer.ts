@@ -2,7 +2,7 @@ import type { ToPrint } from '../../core/run/printer';
 import type { Database } from '../platform';
 import type { PrintJob } from './print-jobs';
 
-/** A printer as it is kept, as far as sending something to it has to know it. */
+/** A printer as stored, with what is needed to send to it. */
 export interface KeptPrinter {
   id: number;
   name: string;

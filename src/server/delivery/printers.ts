@@ -183,9 +183,9 @@ export async function askPrinterAgain(db: Database, id: number): Promise<void> {
 }
 
 /**
- * Takes what read on a picture of a printer's test page for how fine it prints.
+ * Stores how fine a printer prints, by a picture of its test page.
  * @returns dots of its finest module
- * @throws Refusal where too little of it reads
+ * @throws Refusal if too little of it reads
  */
 export async function readTestPage(
   db: Database,
@@ -220,7 +220,7 @@ export async function removePrinter(db: Database, id: number): Promise<void> {
   });
 }
 
-/** Whether something is on its way to a printer. */
+/** Whether something is being sent to a printer. */
 const isSentTo = async (db: Database, id: number): Promise<boolean> =>
   (await db
     .selectFrom('print_jobs')

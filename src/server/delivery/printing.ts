@@ -11,7 +11,7 @@ import { printCard } from './cards';
 import { ended, jobOf, pdfOf } from './print-jobs';
 import { testPageSize } from './test-page';
 
-/** Asks for the next step of a print job, in place of one that is asked for already. */
+/** Queues the next step of a print job, in place of one that is queued already. */
 const askForPrint = (db: Database, job: number, inSeconds = 0): Promise<void> =>
   enqueue(db, printCard, { job }, { key: `print-${job}`, inSeconds });
 
@@ -19,7 +19,7 @@ const lockClass = 7_303;
 /** The next step of a print job: sends it, or checks its state. */
 export async function stepPrint(db: Database, job: number): Promise<void> {
   await db.connection().execute(async (held) => {
-    // one hand at a time for a job, on this connection, gone with it
+    // one worker per job at a time, by a lock that ends with this connection
     const { rows } = await sql<{
       mine: boolean;
     }>`select pg_try_advisory_lock(${lockClass}, ${job}) as mine`.execute(held);
@@ -42,7 +42,7 @@ async function step(db: Database, id: number): Promise<number | undefined> {
   return printerAdapter({ address: job.address, into_tray: true }).step(db, job);
 }
 
-/** What a finished run needs of a printer. @throws Refusal */
+/** The requirements of a finished run on a printer. @throws Refusal */
 async function needsOf(db: Database, runId: number): Promise<ToPrint> {
   await pdfOf(db, runId);
   const { frozen } = await db
@@ -164,7 +164,7 @@ export async function stopPrint(db: Database, id: number): Promise<void> {
   if (stopped?.state) await askForPrint(db, id);
 }
 
-/** Says of a print job that it is not gone on with. */
+/** Marks a print job as not to be continued. */
 export async function giveUpPrint(db: Database, id: number, why: string): Promise<void> {
   await ended(db, id, 'failed', `It could not be printed: ${why}.`);
 }

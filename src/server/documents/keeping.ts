@@ -111,7 +111,7 @@ export async function documentBytes(
   return Buffer.concat(pieces.map((p) => p.bytes));
 }
 
-/** A copy in which every run has a name by which a place on the screen leads back to it. */
+/** A copy in which every run has a name that leads from the screen to its place. */
 export async function shownDocument(
   db: Database,
   id: number,
@@ -125,7 +125,7 @@ export async function shownDocument(
   return { kind, bytes };
 }
 
-/** The paragraphs and pictures of an example that come again with a block. */
+/** The paragraphs and pictures of an example that repeat with a block. */
 export const blockInside = async (
   db: Database,
   id: number,

@@ -67,7 +67,7 @@ async function textsFor(
   const { bytes } = (await mergeOf(db, frozen))(values);
   return [
     ...inspectDocx(bytes).texts.flatMap((text) => text.paragraphs),
-    // attributes, links, and what the file says of itself
+    // attributes, links, and metadata
     ...Object.entries(unzipSync(bytes))
       .filter(([name]) => /\.(xml|rels)$/.test(name))
       .map(([, part]) => strFromU8(part)),

@@ -79,8 +79,8 @@ export async function mergeOf(
 }
 
 /**
- * Opens the document of a run once, for one document of all its records; gives what each of them
- * brings.
+ * Opens the document of a run once, for one document of all its records; returns the contribution
+ * of each.
  */
 export async function joinOf(
   db: Database,

@@ -140,7 +140,7 @@ async function looked(
   }
 }
 
-/** Says that other documents have come, so that the records of a job are judged by them. */
+/** Reports new documents, so that the records of a job are checked against them. */
 export async function documentsCame(db: Database, jobId: number): Promise<void> {
   await db.transaction().execute(async (tx) => {
     const { list_id } = await tx

@@ -45,7 +45,7 @@ export async function latestJob(
   return (await query.limit(1).executeTakeFirst())?.id;
 }
 
-/** What a job's pieces are put on; in words, too, where this version cannot read the job. */
+/** The ground of a job's piece; in words, if this version cannot read the job. */
 function groundWords(stored: Stored<StoredDocument>): string {
   try {
     const { piece } = readJob(stored);
@@ -470,8 +470,7 @@ interface MarkCount {
 }
 
 /**
- * How many records each stamp fits, does not fit, and has nothing to say for; counted as
- * `rowCounts` is.
+ * How many records each stamp fits, does not fit, and has no content for; counted like `rowCounts`.
  */
 async function stampCounts(
   db: Database,

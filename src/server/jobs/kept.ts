@@ -21,7 +21,7 @@ export async function listKept<const K extends KeptView['kind']>(
     .filter((kept): kept is Extract<KeptView, { kind: K }> => kept.kind === kind);
 }
 
-/** Keeps something; of the same kind and name, the new one takes the place of the old. */
+/** Saves something; it replaces an item of the same kind and name. */
 export async function keep(
   db: Database,
   { kind, name: called, document }: Keep,

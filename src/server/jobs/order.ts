@@ -17,7 +17,7 @@ export const wholeList: RowsView = { filter: 'all', q: '', where: [] };
 export const isPlain = (view: RowsView): boolean =>
   view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
 
-/** What a view's records are found in. */
+/** The query for the records of a view. */
 interface Ground {
   list: number;
   /** Every record of the list has its row in the job, at the place that it has in the list. */
@@ -131,7 +131,7 @@ export const stateOf = (db: Database, jobId: number) =>
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
 
-/** Whether every record has been judged by what list and job are now. */
+/** Whether every record has been checked by the current list and job. */
 export const isJudged = (state: State): boolean =>
   isFresh(
     { changes: state.changes, judged: state.list_judged },
@@ -143,7 +143,7 @@ const orders = oncePerProcess('jobs.orders', () => new Memo<readonly number[]>(6
 const rareOf = oncePerProcess('jobs.rare', () => new Memo<{ rare: boolean }>(500, 10 * 60_000));
 const heavily = heavy(3, 60);
 
-/** What a view of a job is asked of, and by which name its order is held. */
+/** The query of a job's view, and the name of its cached order. */
 async function askOf(db: Database, jobId: number, view: RowsView, hidden: readonly string[]) {
   if (hidden.includes(view.sort?.split(':')[0] ?? ''))
     throw new Refusal(

@@ -32,8 +32,8 @@ export async function blankSheet({
 }
 
 /**
- * A list to type into, with the columns of a purpose and its stamp, and one record: blank, or what
- * a fixed sign says. Returns its job.
+ * A list to type into, with the columns of a purpose and its stamp, and one record: blank, or the
+ * text of a poster. Returns its job.
  */
 export async function startTypedList(
   db: Database,

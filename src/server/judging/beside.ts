@@ -100,8 +100,8 @@ export async function pdfsFor(
 }
 
 /**
- * The values of records with what a piece needs beside them: of PDFs that exist, which is each
- * one's own; of a document, the rows of other lists that belong to each.
+ * The values of records with what a piece needs beside them: each one's PDF, or the rows of other
+ * lists that belong to each.
  */
 export async function valuesBeside(
   db: Database,

@@ -4,8 +4,7 @@ import { lookupsOf } from '../../core/records/worked';
 import { type Database, enqueue } from '../platform';
 
 /**
- * How long the process that made a change has to work out what follows from it, before the queue
- * looks after it.
+ * How long the process that made a change may work on what follows, before the queue takes over.
  */
 const graceSeconds = 4;
 
@@ -41,8 +40,7 @@ const count = (tx: Database, listId: number, workOut: boolean) =>
     .executeTakeFirstOrThrow();
 
 /**
- * Has the lists renewed that look something up in one that was changed, or whose documents have
- * rows of it.
+ * Renews the lists that look something up in a changed one, or whose documents have rows of it.
  */
 export async function changedElsewhere(tx: Database, listId: number): Promise<void> {
   const lists = await tx
@@ -97,7 +95,7 @@ export const isFresh = (
   job: { changes: number; judged: number },
 ): boolean => list.judged >= list.changes && job.judged >= job.changes;
 
-/** How often it is asked whether checking has come to its end, in ms. */
+/** How often the end of a check is polled, in ms. */
 const askEvery = 200;
 
 /**

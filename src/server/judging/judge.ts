@@ -142,7 +142,8 @@ export async function rejudgePictures(db: Database, listId: number): Promise<voi
 }
 
 /**
- * Judges every record again in one job, after its piece changed; what the list itself says stays.
+ * Checks every record of one job again, after its piece changed; the results of the list itself
+ * stay.
  * @param seen as for `rejudgeList`
  */
 export async function rejudgePiece(
@@ -245,8 +246,7 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
   if (!whole) return;
   await judgeOthers(db, list, repeated, await repeatedPrints(db, listId));
   await end(db, list);
-  // what the database knows of its tables is older than a list that has just come, and it would
-  // look for its rows the long way
+  // the database's statistics are older than a list that has just arrived, and it would plan badly
   if (await isLong(db, listId))
     await sql`analyze (skip_locked) records, job_rows, prints, problems`.execute(db);
   await db
@@ -278,7 +278,7 @@ async function shapesOf(db: Database, list: JudgedList): Promise<Record<string, 
   for (const [column, counts] of shapes) {
     if (column.startsWith('checked:')) {
       const twice = counts.get('twice') ?? 0;
-      // by chance one number in ten looks as if it had its check digit
+      // by chance one number in ten seems to have its check digit
       if (twice >= 3 && twice >= 0.8 * (twice + (counts.get('once') ?? 0))) found[column] = 'twice';
       continue;
     }
@@ -534,7 +534,7 @@ const settle = async (tx: Database, listId: number, from: number | undefined): P
     .execute();
 };
 
-/** Verdicts come after the change itself, and are news of their own. */
+/** Verdicts come after the change itself, and are reported separately. */
 const tellNews = (tx: Database, listId: number) =>
   sql`select pg_notify('hand_stamp_news', ${`list:${listId}`})`.execute(tx);
 
@@ -596,7 +596,7 @@ async function repeatedPrints(db: Database, listId: number): Promise<Repeated> {
 }
 
 /**
- * What the piece of a record says and encodes, as a hash: when it differs from the printed one, the
+ * The contents of a record's piece and codes, as a hash: if it differs from the printed one, the
  * print is out of date.
  */
 function contentHash({ stamps, piece }: JobDocument, values: Values, saying: Saying): string {
@@ -617,7 +617,7 @@ interface OwnPrints {
   stamps: (string | null)[];
 }
 
-/** What a record is weighed by against the others. */
+/** What a record is compared by with the others. */
 function printsFor({ columns, stamps }: JudgedList, values: Values, saying: Saying): OwnPrints {
   const key = keyColumn(columns);
   const text = key ? (values[key.id] ?? '').trim() : '';

@@ -209,7 +209,7 @@ export async function undoLinks(
   });
 }
 
-/** Says of the links in the codes of a run that they are printed, as far as the codes read back. */
+/** Marks the links in the codes of a run as printed, as far as the codes read back. */
 export async function markLinksPrinted(tx: Database, run: number): Promise<void> {
   await sql`
     update links l set printed_at = now() from (

@@ -9,8 +9,8 @@ type Lot = Map<string, { code: string; hour: number; device: Device; scans: numb
 interface Counter {
   lot: Lot;
   /**
-   * A lot that is being written, or that the database did not take yet, under the name by which it
-   * is taken once.
+   * A batch of counts that is being written, or that the database has not accepted yet, under a
+   * name that makes it count once.
    */
   held: { id: string; lot: Lot } | undefined;
   timer: NodeJS.Timeout | undefined;

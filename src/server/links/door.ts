@@ -170,8 +170,8 @@ const pause = { others: 60, standIns: 5 };
 const inOneTask = 120;
 
 /**
- * The worker's part: asks some of the addresses that have not answered yet, and comes back for the
- * rest. Each is held while it is asked, so that another worker takes others.
+ * The worker's part: requests some of the addresses that have not answered yet, then queues itself
+ * for the rest. Each is locked during its request, so that another worker takes others.
  */
 export async function askDoors(db: Database, jobId: number, stampId: string): Promise<void> {
   const options = await askOptions(db);

@@ -36,8 +36,7 @@ const listsWithAddresses = (db: Database) =>
     .execute();
 
 /**
- * What other addresses would come to: which printed codes carry one that would not be in force any
- * more.
+ * The effect of other addresses: which printed codes contain one that would no longer be in use.
  */
 export async function effectOfAddresses(db: Database, change: Wanted): Promise<AddressesEffect> {
   const now = await ourAddresses(db);

@@ -1,7 +1,8 @@
 import { escapedHtml } from '../../core/base/html';
 
 /**
- * A page for strangers: a few words, readable on a phone, that runs nothing and fetches nothing.
+ * A page for strangers: a few words, readable on a phone, without scripts and without loading
+ * anything.
  */
 export const plainPage = (
   status: number,
@@ -17,7 +18,7 @@ export const noPageHere = (): Response =>
     'Scan the code again, or ask the person who gave it to you.',
   ]);
 
-/** The same with parts of its own. @param inside HTML whose every value is escaped */
+/** The same with its own HTML. @param inside HTML whose every value is escaped */
 export function strangerPage(title: string, inside: string, status = 200): Response {
   const html = `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="robots" content="noindex, nofollow"><link rel="icon" href="/icon.svg">

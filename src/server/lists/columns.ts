@@ -141,7 +141,7 @@ function nameIsFree(columns: readonly Column[], name: string, self: string | und
     throw new Refusal(`A column is already called ${name}. Choose another name.`);
 }
 
-/** What uses a column: worked columns, stamps, pieces. Undefined when nothing does. */
+/** What uses a column: worked columns, stamps, pieces. Undefined if nothing does. */
 async function userOf(
   db: Database,
   listId: number,

@@ -11,7 +11,7 @@ import { sql } from 'kysely';
 /** Longer side of a picture on a piece, in pixels: 60 mm at 300 dpi. */
 const longest = 720;
 
-/** Keeps a picture for the records of a list whose column names it. */
+/** Stores a picture for the records of a list whose column names it. */
 export async function keepListPicture(
   db: Database,
   listId: number,

@@ -104,8 +104,8 @@ export async function revise(
 }
 
 /**
- * After something new, what had been undone can be done again from the history only: of the list,
- * and of the documents of its jobs.
+ * After a new change, an undone one can be redone from the history only: of the list, and of the
+ * documents of its jobs.
  */
 export async function dropUndone(db: Database, listId: number): Promise<void> {
   await db
@@ -486,7 +486,7 @@ export async function listRevisions(db: Database, listId: number): Promise<Revis
   }));
 }
 
-/** What a revision did, record by record and cell by cell. */
+/** The changes of a revision, record by record and cell by cell. */
 export async function revisionRows(
   db: Database,
   listId: number,

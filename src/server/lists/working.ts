@@ -171,8 +171,8 @@ export interface RecordToWrite {
 }
 
 /**
- * Writes changed cells, and with them whatever is worked out from them.
- * @param byHand the change was made here and not in the source: what the source says is remembered
+ * Writes changed cells, and everything calculated from them.
+ * @param byHand the change was made here and not in the source: the source's value is remembered
  */
 export async function writeRecords(
   db: Database,

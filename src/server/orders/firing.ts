@@ -109,7 +109,7 @@ async function hold(tx: Database): Promise<Held | undefined> {
   return rows[0];
 }
 
-/** Asks the conditions. @returns whether it goes on */
+/** Checks the conditions. @returns whether it goes on */
 async function begin(tx: Database, held: Held, of: About): Promise<boolean> {
   const { holds, each } = await askConditions(tx, held.document, of, async () =>
     doneBefore(tx, held.order_id, held.thing),

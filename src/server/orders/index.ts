@@ -1,6 +1,6 @@
 /**
- * Standing orders: which start from what happened, what each does step by step, its log and its
- * rehearsal. Uses runs, documents, links, delivery and sources.
+ * Standing orders: which start from an event, their steps, their log and their rehearsal. Uses
+ * runs, documents, links, delivery and sources.
  */
 export { answerFiring, fireAgain, fireFailedAgain, listFirings } from './log';
 export {

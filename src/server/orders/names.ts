@@ -16,8 +16,8 @@ export const orderChoices = async (db: Database): Promise<OrderChoices> => ({
 });
 
 /**
- * The same without what lies on the disk. Of jobs and stamps only what they are called is fetched:
- * there may be pictures in them.
+ * The same without what is on the disk. Only the names of jobs and stamps are loaded: there may be
+ * pictures in them.
  */
 async function spokenOf(db: Database): Promise<Omit<OrderChoices, 'folders'>> {
   const lists = await db

@@ -23,7 +23,7 @@ import { about, askConditions, doneBefore } from './situation';
 import { doerOf, NotYet, type Situation, StepTrouble } from './steps';
 import { recordOf } from './tell';
 
-/** So many of the last things that happened are rehearsed. */
+/** So many of the latest events are rehearsed. */
 const lastThings = 12;
 
 interface Past {
@@ -43,8 +43,8 @@ interface Past {
 }
 
 /**
- * What an order would do with what really happened last, or with one record or file. Asked by the
- * same questions as when it is done; nothing is made, sent or written.
+ * What an order would do with the latest real events, or with one record or file. By the same
+ * checks as the real thing; nothing is made, sent or written.
  */
 export async function rehearse(
   db: Database,
@@ -173,7 +173,7 @@ async function lineOf(
       before: [],
     };
     try {
-      // what a file brings is known to its job only once it was taken there
+      // the values of a file are known to its job only once it was added there
       if (taken && step.kind === 'make') {
         cells.push({ state: 'on', words: 'would make it, after the file is added there' });
         continue;
@@ -245,8 +245,7 @@ async function pastOf(
           : [];
       });
       if (found.length > 0 || when.kind === 'reaches') return found.slice(0, lastThings);
-      // nothing has happened to the list since it began: its last records, as if it happened to
-      // them now
+      // nothing has happened to the list yet: its last records, as if it happened to them now
       const change = (['came', 'changed', 'went'] as const).find((one) => when.on.includes(one));
       return (await lastRecords(db, when.list, 'record')).map((row) => ({
         ...row,

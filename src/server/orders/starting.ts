@@ -172,7 +172,7 @@ export async function callOrder(
   return { taken: order.state === 'on' };
 }
 
-/** What the database keeps of a text: no NUL, and no half of a character. */
+/** A text without what the database cannot store: NUL, and half characters. */
 const keepable = (text: string): string => Buffer.from(text).toString().replaceAll('\0', '');
 
 /** Whether a call brings the secret, or is signed with it not long ago. */

@@ -74,8 +74,8 @@ export async function wakeWorkers(
 }
 
 /**
- * Orders whose time has come by the clock: each time once, and a time that passed while nothing ran
- * once too, late.
+ * Orders whose time has come by the schedule: each time once, and a time that passed while nothing
+ * ran once too, late.
  */
 async function comeToTime(db: Database, now: number): Promise<void> {
   await db.transaction().execute(async (tx) => {

@@ -5,7 +5,7 @@ import { csvLines } from '../platform';
 import { itemsOf, taken } from './items';
 import type { RunToAssemble } from './maker';
 
-/** The list as CSV: its columns, what each code says, and the names of its files. */
+/** The list as CSV: its columns, the content of each code, and the names of its files. */
 export async function* csvOfRun({ db, runId, frozen }: RunToAssemble): AsyncGenerator<Uint8Array> {
   const columns = taken(frozen);
   const stamps = frozen.stamps.filter(

@@ -23,7 +23,7 @@ export interface InRow {
   nth: number;
   own?: { row: number; values: Values };
 }
-/** What one record gets: its files, and the codes in them, read back. */
+/** The result of one record: its files, and their codes, read back. */
 export interface MadeRecord {
   parts: MadePart[];
   codes: MadeCode[];

@@ -72,7 +72,7 @@ export async function recordPage(db: Database, id: string, request: Request): Pr
   );
 }
 
-/** An address that a browser opens is one step away; nothing else is more than words. */
+/** A web address becomes a link; everything else is text. */
 const valueHtml = (value: string): string =>
   /^https?:\/\/[^\s"<>]+$/i.test(value) && codeIn(value) === undefined
     ? `<a rel="noreferrer nofollow" href="${escapedHtml(value)}">${escapedHtml(value)}</a>`

@@ -19,8 +19,8 @@ export interface OurAddresses {
 const names = { base: 'address.base', links: 'address.links', former: 'address.former' } as const;
 
 /**
- * The addresses as they are now. Everything that makes an address takes it from here, and nothing
- * from a request.
+ * The current addresses. Everything that makes an address gets it from here, and never from a
+ * request.
  */
 export async function ourAddresses(db: Database): Promise<OurAddresses> {
   const rows = await db

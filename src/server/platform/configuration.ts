@@ -75,7 +75,7 @@ const schema = z.object({
    * Set by the start command: the port under which this computer is reached if no address is set.
    */
   HAND_STAMP_PORT: wholeNumber(1, 65_535),
-  /** The word by which a program may read the metrics. */
+  /** The secret by which a program may read the metrics. */
   HAND_STAMP_METRICS_KEY: z.preprocess(
     blankIsNone,
     z.string().min(16, 'it is 16 characters at least').optional(),
@@ -92,8 +92,8 @@ const schema = z.object({
   HAND_STAMP_STUCK_SECONDS: wholeNumber(5, 86_400),
   HAND_STAMP_APART_MB: wholeNumber(16, 65_536),
   /**
-   * Set by the start command: what a process is called in the log; that it takes short work only;
-   * that it watches the In-tray.
+   * Set by the start command: a process's name in the log; that it does short work only; that it
+   * watches the In-tray.
    */
   HAND_STAMP_PROCESS: text,
   /** Folder of the built programs of processes and threads. */
@@ -112,7 +112,7 @@ const schema = z.object({
 });
 export type Configuration = z.output<typeof schema>;
 
-/** The Out-tray for files: a folder of this name in the In-tray, which nothing is read from. */
+/** The Out-tray for files: a folder of this name in the In-tray, from which nothing is read. */
 export const outFolderName = 'Out-tray';
 
 /**

@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 
-/** What a spreadsheet program would take for a formula (OWASP, CSV Injection). */
+/** A text that a spreadsheet program would run as a formula (OWASP, CSV Injection). */
 const formula = /^[=+\-@\t\r＝＋－＠]/;
 /** A number, a sum of money or a telephone number is none. */
 const number = /^[+-][\d ().,/-]*$/;
@@ -10,8 +10,8 @@ export const plainCell = (cell: string): string =>
   formula.test(cell) && !number.test(cell) ? `'${cell}` : cell;
 
 /**
- * Lines of a CSV file (RFC 4180) whose cells hold no formulas.
- * @param bom begins with a byte order mark, so that spreadsheet programs take it for UTF-8
+ * Lines of a CSV file (RFC 4180) without formulas.
+ * @param bom begins with a byte order mark, so that spreadsheet programs read UTF-8
  */
 export const csvLines = (
   rows: readonly (readonly (string | number)[])[],

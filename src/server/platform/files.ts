@@ -57,9 +57,7 @@ export async function* readFilePieces(db: Database, id: number): AsyncGenerator<
   }
 }
 
-/**
- * What a file is called, its type, and its size in bytes. @throws NoResultError when there is none
- */
+/** Name, type and size in bytes of a file. @throws NoResultError if there is none */
 export const fileHead = (db: Database, id: number) =>
   db
     .selectFrom('files')

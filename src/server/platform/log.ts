@@ -1,7 +1,7 @@
 import pino from 'pino';
 import { configuration } from './configuration';
 
-/** What the database adds to its errors quotes the values that they are about. */
+/** The database's details of an error, which quote values. */
 const quotes = ['detail', 'where', 'hint', 'internalQuery', 'parameters', 'query'];
 
 const set = configuration();

@@ -8,8 +8,8 @@ import { oncePerProcess } from './process';
 const newsChannel = 'hand_stamp_news';
 
 /**
- * One connection a process that listens, however many windows follow; it comes back by itself when
- * the database was away.
+ * One listening connection per process, however many windows follow; it reconnects when the
+ * database was away.
  */
 class News {
   private readonly told = new EventEmitter().setMaxListeners(0);

@@ -1,8 +1,7 @@
 /**
- * One value for the whole process, made when it is first asked for. The framework loads the
- * server's code twice, for pages and for routes, and what answers ahead of it is a third copy
- * (decision 58): a constant of a module would be there three times. It also survives reloads of the
- * development server.
+ * One value for the whole process, created on first use. The framework loads the server's code
+ * twice, for pages and for routes, and the code ahead of it is a third copy (decision 58): a
+ * constant of a module would exist three times. It also survives reloads of the development server.
  */
 export function oncePerProcess<T>(name: string, make: () => T): T {
   const kept = ((globalThis as { handStamp?: Map<string, unknown> }).handStamp ??= new Map());

@@ -33,8 +33,8 @@ export const proofKeyPlaces = [
 const openKey = /("(?:proofKey|key)":\s*")((?:[0-9a-f]{2}){16,64})(")/g;
 
 /**
- * Seals keys that lie open in what earlier versions of the program kept. Done at every start;
- * nothing is left to do after the first.
+ * Seals open keys that earlier versions stored. Runs at every start; after the first there is
+ * nothing left to do.
  */
 export async function sealOldKeys(db: Database): Promise<void> {
   for (const [table, column] of proofKeyPlaces) {

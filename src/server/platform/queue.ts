@@ -9,10 +9,7 @@ import type { Schema } from './db/schema';
 export interface TaskCard<P = unknown> {
   name: string;
   schema: z.ZodType<P>;
-  /**
-   * What a person waits for before their screen comes first; the pieces of runs last. Lower is
-   * sooner.
-   */
+  /** Work that a person waits for comes first; the pieces of runs come last. Lower is sooner. */
   priority: number;
   /**
    * Short work: taken by a worker that is kept for it too, so that a long run never holds it up.
@@ -33,7 +30,7 @@ export const taskCard = <P>(
 
 type Connection = Kysely<Schema> | Transaction<Schema>;
 
-/** What a worker does with a task. It is safe to repeat, and safe beside itself. */
+/** The work of a task. It is safe to repeat, and safe to run twice at once. */
 export interface Task<P = unknown> extends TaskCard<P> {
   run(db: Kysely<Schema>, payload: P): Promise<void>;
   /**
@@ -59,7 +56,7 @@ export const mostTries = 5;
 const mostAttempts = 25;
 
 interface Enqueued {
-  /** Takes the place of a task of this key that waits already. */
+  /** Replaces a waiting task of this key. */
   key?: string;
   priority?: number;
   /** Tasks of one named queue are done one after the other. */

@@ -17,7 +17,7 @@ export class Refusal extends Error {
   constructor(
     message: string,
     readonly status = 400,
-    /** What the interface needs to offer a way out. */
+    /** Data with which the interface can offer a way out. */
     readonly details: object = {},
   ) {
     super(message);

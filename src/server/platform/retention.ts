@@ -193,7 +193,7 @@ export async function takeAwayTheOld(db: Database): Promise<void> {
 
 const inGb = (bytes: number): string => (bytes / 2 ** 30).toFixed(1);
 
-/** @throws Refusal when all there is takes as much as Settings allow, before more is added to it */
+/** @throws Refusal if the stored data already takes as much as Settings allow */
 export async function checkRoom(db: Database): Promise<void> {
   const number = await numbers(db);
   const gb = number(wholeSetting, wholeGb.usual);

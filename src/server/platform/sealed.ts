@@ -3,8 +3,8 @@ import { configuration } from './configuration';
 import { Refusal } from './refusal';
 
 /**
- * The key that seals what must not lie open in the database or its backups; the start command keeps
- * it beside the database, not in it.
+ * The key that encrypts secrets in the database and its backups; the start command stores it beside
+ * the database, not in it.
  */
 function key(): Buffer {
   const text = configuration().HAND_STAMP_KEY;

@@ -1,7 +1,7 @@
 import { isTag, type Element } from 'domhandler';
 import { DomUtils, parseDocument } from 'htmlparser2';
 
-/** Most elements that a drawing may come to once everything that it repeats is counted. */
+/** The most elements of a drawing once all repeats are counted. */
 const mostDrawn = 100_000;
 
 /**

@@ -11,7 +11,7 @@ export interface Choice {
   which: WhichRecords;
   /** Of the ticked and the shown: their numbers, of the shown in their order. */
   shown: readonly number[];
-  /** Of `failed`: the run whose failed codes are made again. */
+  /** For `failed`: the run whose failed codes are made again. */
   from?: number;
   /**
    * Column id and `up` or `down`: the pieces are made in this order, blanks last; without it in
@@ -22,7 +22,7 @@ export interface Choice {
   by?: string;
   /** The verdicts on a record that count for an output. */
   needs: OutputNeeds;
-  /** What needs a look is left out, also if it was asked for. */
+  /** A record that needs a look is left out, even if it was asked for. */
   onlyReady?: boolean;
 }
 
@@ -42,8 +42,8 @@ export const onePerRecord = (options: RunOptions): RunOptions => ({
 });
 
 /**
- * The records that were meant, whether or not they can be made: what a run says it left out is
- * weighed against these.
+ * The requested records, whether or not they can be made: the basis of what a run reports as left
+ * out.
  */
 function meant(choice: Choice, jobId: number): RawBuilder<boolean> {
   const own = meantAlone(choice);
@@ -81,8 +81,8 @@ const copiesIn = (text: RawBuilder<unknown>): RawBuilder<number> => sql<number>`
     else 0 end`;
 
 /**
- * Records on whose pieces something did not read, each with the piece: of a document for several,
- * all of them.
+ * Records with a piece that did not read completely, each with the piece; of a document for
+ * several, all of them.
  */
 const failedOf = (run: number) => sql<{ record: number; seq: number }>`
   select coalesce((m->>'record')::bigint, c.record_id) as record, c.seq

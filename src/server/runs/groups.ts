@@ -5,7 +5,7 @@ import type { OutputDescription } from '../../core/run/outputs';
 /** Most records that share one document. */
 export const mostTogether = 2000;
 
-/** The column by which records share a document, where this output makes documents. */
+/** The column by which records share a document, if this output makes documents. */
 export const groupedBy = (piece: Piece, output: OutputDescription): string | undefined =>
   output.grounds ? documentGround(piece)?.groupBy : undefined;
 

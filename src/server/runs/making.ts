@@ -102,7 +102,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
   if (made) await keepChunk(db, runId, number, items.length, made);
 }
 
-/** Whether a run was stopped, asked of the database twice a second while its pieces are made. */
+/** Whether a run was stopped; the database is asked twice a second while its pieces are made. */
 function stopWatch(db: Database, runId: number): () => Promise<boolean> {
   let asked = performance.now();
   return async () => {
@@ -289,7 +289,7 @@ async function keepChunk(
 
 /**
  * Ends a run that cannot be finished, with the reason.
- * @param final starting it again as it is would come to the same
+ * @param final another start would fail the same way
  */
 export async function endRun(db: Database, id: number, why: string, final = false): Promise<void> {
   await db
@@ -331,8 +331,8 @@ async function insertReceipt(
 }
 
 /**
- * Joins what the chunks made into the run's files, writes the receipt, and marks the records of the
- * job.
+ * Joins the results of the chunks into the run's files, writes the receipt, and marks the records
+ * of the job.
  */
 export async function assembleRun(db: Database, runId: number): Promise<void> {
   const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();

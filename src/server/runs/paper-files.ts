@@ -16,7 +16,7 @@ type Picture = z.output<typeof paperSchema>['pictures'][number];
 
 /** At which pages of a PDF are looked at: fine enough for modules of a quarter of a mm. */
 const scanDpi = 300;
-/** A picture is looked at up to so many px across. */
+/** The width at which a picture is read, at most, in px. */
 const largest = 5000;
 const mostPixels = 120_000_000;
 const mostPages = 200;
@@ -173,8 +173,7 @@ export async function failPaperFile(db: Database, id: number, why: string): Prom
 }
 
 /**
- * The run that printed most of what a picture shows, the latest of those; undefined where none
- * printed any.
+ * The run that printed most codes of a picture, the latest of those; undefined if none printed any.
  */
 async function runOf(tx: Database, { codes }: Picture): Promise<number | undefined> {
   const texts = [...new Set(codes.map((code) => code.text))];

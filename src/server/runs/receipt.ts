@@ -18,8 +18,8 @@ const resultWords = {
 const batch = 1000;
 
 /**
- * The account of a run, code by code in the order of the pieces. Secrets are masked unless asked
- * for.
+ * The receipt of a run, code by code in the order of the pieces. Secrets are masked unless
+ * requested.
  */
 export async function* receiptLines(
   db: Database,
@@ -63,9 +63,7 @@ async function valuesOf(
   return new Map(items.map((item) => [item.seq, { values: item.values }]));
 }
 
-/**
- * What a piece was made of, and of a document with codes in rows those, once they were asked for.
- */
+/** The values of a piece and, if requested, of a document's rows with codes. */
 interface Held {
   values: Values;
   inRows?: Map<string, CodeOfDocument>;
@@ -98,7 +96,7 @@ function lineOf(
   const held = pieces.get(row.seq);
   const inRow = held && row.nth > 0 ? codeInRow(held, frozen, row) : undefined;
   const values = inRow?.values ?? held?.values ?? {};
-  // rows of other lists bring nothing that is secret
+  // rows of other lists contain no secrets
   const open = secrets || !stamp || inRow?.place.says !== undefined;
   const shown = (text: string) => (open ? text : maskPayload(text, stamp, values, frozen.columns));
   return {
@@ -172,12 +170,12 @@ const headings = [
   'On paper',
 ];
 
-/** The receipt as CSV with a byte order mark, so that spreadsheet programs take it for UTF-8. */
+/** The receipt as CSV with a byte order mark, so that spreadsheet programs read UTF-8. */
 export async function receiptCsv(db: Database, runId: number): Promise<AsyncGenerator<Uint8Array>> {
   return csvOfReceipt(db, runId, (await frozenRun(db, runId)).frozen);
 }
 
-/** The same for a run whose frozen document is at hand. */
+/** The same for a run whose frozen document is loaded. */
 export async function* csvOfReceipt(
   db: Database,
   runId: number,

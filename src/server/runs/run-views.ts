@@ -20,8 +20,8 @@ export async function viewRun(db: Database, id: number): Promise<RunView> {
 }
 
 /**
- * Of what a run was frozen with only the little that is shown: it can be megabytes, and is asked
- * for twice a second.
+ * Only the displayed part of a run's frozen data: it can be megabytes, and is loaded twice a
+ * second.
  */
 const shownOfRun = (db: Database) =>
   db

@@ -34,7 +34,7 @@ import {
 } from './choosing';
 import { groupedBy, mostTogether, ownRowsKeys, standsAlone } from './groups';
 
-/** For how long a run that is asked for waits for the records to be checked, in ms. */
+/** How long a new run waits for the records to be checked, in ms. */
 const waitsForChecks = 10_000;
 
 /**
@@ -58,8 +58,8 @@ export async function startRun(
 }
 
 /**
- * The same in the caller's transaction, so that the run is there exactly when what asked for it
- * says so. Whether there is room was looked at before.
+ * The same in the caller's transaction, so that the run exists exactly if the caller's work does.
+ * The storage limit was checked before.
  */
 export async function startRunIn(
   tx: Database,

@@ -8,8 +8,8 @@ import { sayTheSame } from './files/state';
 import { askIntake } from './reread';
 
 /**
- * What a person asks of an intake. Each changes its state and puts the work that follows into the
- * queue in one transaction.
+ * A person's actions on an intake. Each changes its state and queues the following work in one
+ * transaction.
  */
 
 /** Queues the reading of a source that is not uploaded. Returns the number of the intake. */

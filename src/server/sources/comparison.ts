@@ -291,7 +291,7 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
     await takeReread(db, id, book, 'the In-tray', 'read');
 }
 
-/** What a re-read would do, record by record and cell by cell. */
+/** The effect of an update, record by record and cell by cell. */
 export async function rereadRows(
   db: Database,
   id: number,

@@ -82,7 +82,7 @@ export async function readQuery(db: Database, id: number, query: string): Promis
         types: raw,
       } as pg.QueryArrayConfig);
     await client.query('begin transaction read only');
-    // as a part of a larger question it can be one question only, and ask for nothing but rows
+    // as a subquery it can be one query only, and return nothing but rows
     await ask(
       `declare asked no scroll cursor for select * from (${query.trim().replace(/;\s*$/, '')}\n) as asked`,
     );
@@ -112,7 +112,7 @@ export async function readQuery(db: Database, id: number, query: string): Promis
   });
 }
 
-/** Functions that change nothing and only answer differently each time. */
+/** Functions that change nothing and only return something else each time. */
 const harmless = new Set([
   'random',
   'clock_timestamp',

@@ -29,7 +29,7 @@ export const sourcesHandlers = {
   }),
 
   bringTrayPdf: async ({ db, params, body, actor }) =>
-    // by its name alone; of one name in two folders the later takes the place of the one before
+    // by name alone; of one name in two folders the later replaces the earlier
     keepPdf(
       db,
       params.id,

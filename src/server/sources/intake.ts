@@ -77,7 +77,7 @@ export async function endIntake(db: Database, id: number, why: string): Promise<
   );
 }
 
-/** What must be known to read the source of a taken intake again. */
+/** Everything needed to read the source of an applied intake again. */
 function originOf(origin: Origin, book: Book, { sheet, follow, ...choices }: TakeOptions): Origin {
   const { headerRow, lastOut, fillDown, hiddenOut, linksIn } = choices;
   const chosen = {

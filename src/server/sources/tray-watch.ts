@@ -9,7 +9,7 @@ import { readAgain } from './reread';
 import { passing, trayFolder } from './tray';
 import { hearFile, hearFilesSince, hearFolder } from './tray-files';
 
-/** By which the one that holds the In-tray is known, among all who would. */
+/** The lock of the process that holds the In-tray. */
 const trayLock = [7202, 1] as const;
 /**
  * How often waiting processes check whether it is free, in ms; it is free as soon as its holder's

@@ -2,9 +2,9 @@ import { workerData } from 'node:worker_threads';
 import pg from 'pg';
 
 /**
- * A thread of its own that says the worker is there, however busy the worker is, and frees the
- * tasks of workers that are not there any more. Only a worker whose own thread has not come to
- * itself for a very long time is given up, and ends.
+ * A separate thread that reports that the worker is alive, however busy it is, and frees the tasks
+ * of dead workers. Only a worker whose own thread has been stuck for a very long time is given up,
+ * and ends.
  */
 export interface HeartbeatData {
   url: string;
@@ -16,7 +16,7 @@ export interface HeartbeatData {
 
 const { url, pools, awake } = workerData as HeartbeatData;
 const every = 2000;
-/** A worker that has not been heard of for this long, in seconds, is gone. */
+/** A worker without a heartbeat for this long, in seconds, is dead. */
 const lostAfter = 8;
 /** For so long, in seconds, a worker's own thread may be busy with one thing. */
 const longestBusy = 15 * 60;

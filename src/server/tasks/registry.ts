@@ -20,10 +20,7 @@ export async function performTask(db: Database, name: string, payload: unknown):
   await task.run(db, task.schema.parse(payload));
 }
 
-/**
- * Says of a task that it is not tried any more; nothing for one of an earlier version of the
- * program.
- */
+/** Reports that a task is not tried any more; does nothing for a task of an earlier version. */
 export async function endTask(
   db: Database,
   name: string,

@@ -34,7 +34,7 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     const { inspectDocx } = await import('../../core/documents');
     return inspectDocx(bytes);
   },
-  /** What of it comes again with a block. */
+  /** The parts that repeat with a block. */
   'document-block': async ({ bytes, kind, block }) => {
     const { blockInside } = await import('../../core/documents');
     return blockInside(bytes, kind, block);

@@ -41,8 +41,8 @@ export function greyOf(
 const sheetLargest = 4000;
 
 /**
- * A picture file of a sheet of paper as grey values. @throws Error in words for what the browser
- * does not open
+ * A picture file of a sheet of paper as grey values. @throws Error in words if the browser cannot
+ * open it
  */
 export async function greyOfSheet(file: File) {
   const bitmap = await createImageBitmap(file).catch(() => {

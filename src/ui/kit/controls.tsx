@@ -438,7 +438,7 @@ export function Words({
   onEnter?: () => void;
   name?: string;
   type?: 'password' | 'email' | 'date';
-  /** By which a browser fills it in (HTML, autofill). */
+  /** The autofill name of the field (HTML). */
   autoComplete?: string;
 }) {
   return (

@@ -64,7 +64,7 @@ function away<T>(work: (core: Remote<CoreWorker>) => Promise<T>): Promise<T> {
 
 /** Drawings, separate from answers of the server: they never get stale. */
 const drawings = new QueryClient();
-/** How long something is held that nothing shows any more, in ms. */
+/** How long a drawing that nothing shows is cached, in ms. */
 const heldFor = 120_000;
 /**
  * So much is handed to the worker at once; the rest waits here, where it can be cancelled. More
@@ -112,7 +112,7 @@ function useDrawn<T>(
   return data;
 }
 
-/** Only the values a stamp or piece uses, so that an unrelated edit draws nothing again. */
+/** Only the values that a stamp or piece uses, so that an unrelated edit draws nothing again. */
 const used = (parts: readonly { kind: string; column?: string }[], values: Values): string[] =>
   parts.filter((p) => p.kind === 'column').map((p) => values[p.column!] ?? '');
 
@@ -246,7 +246,7 @@ export const scanAll = (image: ScannedImage): Promise<SeenCode[]> =>
 export const scanImage = (image: ScannedImage): Promise<ScanReport> =>
   away(async (core) => core.scan(image));
 
-/** What a code survives of one kind of wear; undefined when the record has no code. */
+/** The result of one kind of wear for a code; undefined if the record has no code. */
 export const measureWear = (
   stamp: Stamp,
   values: Values,

@@ -17,7 +17,7 @@ export const Page = styled.main`
     flex: 1;
   }
 `;
-/** What a part of such a page is about. */
+/** The heading of a part of such a page. */
 export const PartTitle = styled.h2`
   font: 700 17px/1.3 ${font.title};
   margin: 26px 0 8px;

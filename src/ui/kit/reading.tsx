@@ -14,8 +14,7 @@ import { reading as wording } from './words';
 import { withParts } from './with-parts';
 
 /**
- * What the independent reader makes of a code's own artwork, read afresh whenever the artwork
- * changes.
+ * The independent reader's result for a code's own artwork, updated whenever the artwork changes.
  */
 export function useReading(
   stamp: Stamp | undefined,
@@ -76,7 +75,7 @@ export function ReadingWords({
   );
 }
 
-/** What a phone does with a payload, in words. */
+/** The action of a phone for a payload, in words. */
 export const phoneWould = (payload: string, elements: boolean): string =>
   unpack(payload, elements).does;
 /** Whether codes of a symbology say that they hold GS1 elements. */

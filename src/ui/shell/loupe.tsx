@@ -61,8 +61,8 @@ const Lens = styled(Dialog)`
 `;
 
 /**
- * The code at true size and enlarged, what the reader makes of it, what a phone would do, and the
- * verdict. No settings.
+ * The code at true size and enlarged, the reader's result, the action of a phone, and the verdict.
+ * No settings.
  */
 export function Loupe({
   isOpen,
@@ -169,7 +169,7 @@ function LensContent({
   stamps: Stamp[];
   values: Values;
   columns: readonly Column[];
-  /** What the server says of the record. */
+  /** The server's verdict on the record. */
   notes?: LedgerRow['notes'];
   piece?: Piece;
   revealed?: ReadonlySet<string>;

@@ -5,8 +5,8 @@ import { sealedRecord } from '../../core/records/sealed';
 import { verdict as wording } from './words';
 
 /**
- * Whether a value that a stamp is made of is kept back from this window, so that only the server
- * knows what the code says.
+ * Whether a value of a stamp is hidden from this window, so that only the server knows the content
+ * of the code.
  */
 export const isKeptBack = (stamp: Stamp, values: Values): boolean =>
   sealedRecord(columnsOf(stamp).map((id) => values[id] ?? '')) !== undefined;

@@ -89,7 +89,7 @@ function linkProblems(ground: DocumentGround, values: Values): { reason: string 
   return [...links.values()].flatMap((places) => {
     const text = places[0]!.leads!;
     const edits = places.map((p) => ({ from: p.from, to: p.to, words: wordsAt(p, values) }));
-    // a link whose line is to be left out is meant to go
+    // a link in a line that is left out is meant to go
     if (places.some((p, i) => edits[i]!.words === undefined && p.blank === 'line')) return [];
     const blank = edits.some(({ words }) => words === undefined || words.trim() === '');
     const to = blank

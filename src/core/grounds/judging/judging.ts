@@ -6,7 +6,7 @@ import type { Values } from '../../records/columns';
 /** A problem of what is made for a record. */
 export interface GroundProblem {
   reason: string;
-  /** Nothing that carries a code can be made, so there is nothing to read back either. */
+  /** Nothing with a code can be made, so there is nothing to read back either. */
   none?: boolean;
 }
 

@@ -47,7 +47,7 @@ export const fetchedSchema = z.discriminatedUnion(
 );
 export type Fetched = z.input<typeof fetchedSchema>;
 
-/** What a source that is asked for begins as. */
+/** The stored form of a requested source. */
 export function begunAs(wanted: z.output<typeof fetchedSchema>): Begun<Origin> {
   const one = asked.find(({ schema }) => schema.shape.kind.value === wanted.kind)!;
   return (one.begin as (wanted: unknown) => Begun<Origin>)(wanted);

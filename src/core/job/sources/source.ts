@@ -35,7 +35,7 @@ export interface Begun<O> {
   origin: O;
   /** Its contents, if the request brings them along. */
   rows?: string[][];
-  /** The list that is read again by it. */
+  /** The list that it updates. */
   list?: number;
 }
 
@@ -53,7 +53,7 @@ export const defineAsked = <
 
 /**
  * A kind of source.
- * @param description with the schema of what must be known to read it again
+ * @param description with the schema of everything needed to read it again
  */
 export const defineSource = <T extends z.ZodType<{ kind: string }>>(
   description: SourceDescription<z.output<T>> & { schema: T },

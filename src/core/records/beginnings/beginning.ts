@@ -52,7 +52,7 @@ export interface BeginningDefinition<S extends { kind: string }> {
   once?: true;
   /** It is one of our addresses. */
   address?: true;
-  /** It vouches for other values, and says nothing that could be weighed by itself. */
+  /** It proves other values, and has no content that could be checked by itself. */
   vouches?: true;
   /** It is a number counted along the list. */
   counted?: true;

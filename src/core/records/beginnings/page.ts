@@ -9,7 +9,7 @@ export const ownPage: z.output<typeof schema> = { kind: 'page' };
 /** Whether a column holds the addresses of the records' own pages. */
 export const holdsPages = beginsWith(({ kind }) => kind === ownPage.kind);
 
-/** Comes about where pages are begun. */
+/** It is created when pages are created. */
 export const page = defineBeginning({
   schema,
   name: 'the address of its own page',

@@ -1,6 +1,6 @@
 /**
- * The steps by which a worked column is made of another value, one file for each. Schema, sentence,
- * editor and the work itself follow from the entry here.
+ * The steps of worked columns, one file for each. Schema, sentence, editor and work follow from the
+ * entry here.
  */
 import * as z from 'zod';
 import { checkDigit } from './check-digit';
@@ -49,8 +49,8 @@ export const stepOf = ({ kind }: Pick<WorkedStep, 'kind'>): StepDefinition<Worke
   byKind.get(kind)!;
 
 /**
- * What a step makes of a value. A blank stays a blank, so that a half-filled row never becomes a
- * junk value; only what fills blanks fills it.
+ * The result of a step. A blank stays a blank, so that a half-filled row never becomes a junk
+ * value; only a step that fills blanks fills it.
  */
 export function applyStep(step: WorkedStep, value: string, context: StepContext): string {
   const definition = stepOf(step);

@@ -3,20 +3,20 @@ import type * as z from 'zod';
 /** What a step needs beside the value. */
 export interface StepContext {
   /**
-   * What `give` holds in the first record of another list whose `by` is the value; blank when there
+   * The value of `give` in the first record of another list whose `by` is the value; blank if there
    * is none.
    */
   lookup(list: number, by: string, value: string, give: string): string;
 }
 
-/** What a step reads in another list, by columns' ids. */
+/** The columns that a step reads in another list, by id. */
 export interface LookedUp {
   list: number;
   by: string;
   give: string;
 }
 
-/** What a step does to a value that it was not meant for. */
+/** The problem of a step with a value that it was not meant for. */
 export type StepTrouble =
   /**
    * Adds a check digit to a number that has one already; `certain` if its length allows no other

@@ -13,7 +13,7 @@ export interface OutputDescription {
   noun: readonly [one: string, many: string];
   /** Made of sheets with several pieces, and not record by record. */
   sheets?: boolean;
-  /** Shows the job's piece, which needs a stamp on it; a record is printed by it. */
+  /** Shows the job's piece, which needs a stamp on it; it counts as a print of the record. */
   piece?: boolean;
   /** Grounds whose pieces it makes, if it is not the same for all. */
   grounds?: readonly GroundKind[];
@@ -23,11 +23,11 @@ export interface OutputDescription {
   named?: boolean;
   /** Its files come in one ZIP. */
   zipped?: boolean;
-  /** What the sentence lets one choose. */
+  /** The choices in the sentence. */
   choices?: readonly ('image' | 'name' | 'secrets')[];
   /** What its codes are read back from, if it is not the finished artwork. */
   readFrom?: string;
-  /** What each record gets of it can be attached to a mail, under this name. */
+  /** The file for each record can be attached to an email, under this name. */
   attached?: string;
   /** Goes out to each person once it is made. */
   delivers?: 'mail';

@@ -13,7 +13,7 @@ export interface OutputNeeds {
   codes: boolean;
 }
 
-/** What a run of an output needs of each record. */
+/** What an output needs of each record. */
 export function needsOf(
   output: OutputDescription,
   piece: Piece,

@@ -49,7 +49,7 @@ const outputs: ReadonlyMap<string, OutputDescription> = new Map(
 /** All outputs, in the order in which they are offered. */
 export const allOutputs = (): readonly OutputDescription[] => listed;
 
-/** What a run makes unless something else is chosen. */
+/** The default output. */
 export const usualOutput = pdf.id;
 
 /** Outputs that are possible for pieces on a ground. */

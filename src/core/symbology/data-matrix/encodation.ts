@@ -245,7 +245,7 @@ function writeEdifact(part: Uint8Array, words: number[], close: boolean): void {
 }
 
 /**
- * Bytes with their length before them, each disguised by its place so that no long runs come about.
+ * Bytes with their length before them, each masked by its position so that there are no long runs.
  */
 function writeBase256(part: Uint8Array, words: number[], close: boolean): void {
   const length = !close

@@ -191,7 +191,7 @@ function elementsOf(text: string, options: DatabarOptions): Gs1Element[] {
   return parseElements(text);
 }
 
-/** What the symbol holds: the elements, identifiers in brackets. */
+/** The content of the symbol: the elements, identifiers in brackets. */
 export const databarHolds = (payload: string, options: DatabarOptions = {}): string =>
   bracketed(elementsOf(payload, options));
 

@@ -14,7 +14,9 @@ const most128 = 48;
 
 const without = (payload: string | Uint8Array): string => asText(payload);
 
-/** What a GS1 symbol holds: its elements, identifiers in brackets, or a Digital Link as it is. */
+/**
+ * The content of a GS1 symbol: its elements, identifiers in brackets, or a Digital Link as it is.
+ */
 export const gs1Holds = (payload: string): string =>
   isAddress(payload) ? payload : bracketed(parseElements(payload));
 
@@ -47,8 +49,8 @@ export function encodeGs1128(payload: string | Uint8Array): MatrixSymbol {
 }
 
 /**
- * What a two-dimensional GS1 symbol carries: an element string after FNC1, or a Digital Link as it
- * is.
+ * The encoded data of a two-dimensional GS1 symbol: an element string after FNC1, or a Digital Link
+ * as it is.
  */
 function gs1Data(payload: string | Uint8Array): { data: string; gs1: boolean } {
   const text = without(payload);

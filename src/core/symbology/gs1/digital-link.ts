@@ -91,7 +91,7 @@ export function parseDigitalLink(address: string): Gs1Element[] {
   }
   for (const pair of query.split('&').filter(Boolean)) {
     const [name, value = ''] = pair.split('=');
-    // other names than identifiers are allowed and say nothing of the product
+    // query names that are not identifiers are allowed and do not describe the product
     if (identifiers.has(name!))
       elements.push({
         ai: name!,

@@ -340,7 +340,7 @@ function drawUpcE(digits: string): MatrixSymbol {
  */
 function product(digitsOf: DigitsOf, draw: (digits: string) => MatrixSymbol) {
   return {
-    /** What the symbol holds, check digit and add-on and all. */
+    /** The content of the symbol, with check digit and add-on. */
     holds(payload: string, options: EanOptions = {}): string {
       const { main, addOn } = splitAddOn(payload, options);
       return digitsOf(main, options) + (addOn === undefined ? '' : `+${addOn}`);

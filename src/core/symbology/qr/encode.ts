@@ -16,7 +16,7 @@ import { blockLayout, qrLevels, versionGroup, type QrLevel } from './tables';
 import { overlayFor, templateFor, type Template } from './template';
 
 export interface QrOptions {
-  /** Error correction level asked for; M when left out. */
+  /** Wanted error correction level; M by default. */
   level?: QrLevel;
   /** Raise the level while the version stays the same. True when left out. */
   raiseLevel?: boolean;

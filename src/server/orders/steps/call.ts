@@ -5,7 +5,7 @@ import { type Situation, type StepDoer, type StepOf, StepTrouble } from './step'
 
 /** Most of an answer that is kept, in bytes. */
 const mostAnswer = 64 * 2 ** 10;
-/** Says by the work of which orders a call comes about. */
+/** Names the orders that caused a call. */
 export const chainHeader = 'hand-stamp-orders';
 
 function asked(step: StepOf<'call'>, { values }: Situation) {

@@ -74,7 +74,7 @@ export const mail: StepDoer<StepOf<'mail'>> = {
         message,
       },
     ]);
-    // asked for again after it did not go out
+    // sent again after it failed
     await db
       .updateTable('mails')
       .set((e) => ({

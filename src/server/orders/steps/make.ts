@@ -115,7 +115,7 @@ async function worksOnTaken(step: Make, { db, before, record }: Situation): Prom
     );
 }
 
-/** Waits until what the job is made from has been looked at. */
+/** Waits until the records of the job are checked. */
 async function fresh({ db }: Situation, job: number, name: string): Promise<void> {
   const row = await db
     .selectFrom('jobs')

@@ -27,7 +27,7 @@ export const print: StepDoer<StepOf<'print'>> = {
         .where('printer_id', '=', printer.id)
         .where('run_id', '=', run)
         .executeTakeFirst();
-    // sent by a try that did not come to say so
+    // sent by a try that died before it could store that
     let sent = await job();
     if (!sent) {
       const { frozen } = await db

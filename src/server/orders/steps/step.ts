@@ -22,7 +22,7 @@ export interface Situation {
   values: Values;
   /** What an earlier try made and waits for. */
   waitsFor: Made | undefined;
-  /** What the steps before it made, the latest last. */
+  /** The results of the earlier steps, the latest last. */
   before: readonly Made[];
 }
 
@@ -32,7 +32,7 @@ export interface Did {
   made?: Made;
   /** Values for the steps after it, by the ids of their chips. */
   chips?: Record<string, string>;
-  /** Begun, and looked at again after so many seconds. */
+  /** Begun; check again after so many seconds. */
   waits?: number;
   /** The sentence ends here, and why. */
   stops?: string;
@@ -48,8 +48,8 @@ export interface Did {
  */
 export interface StepDoer<S extends OrderStep = OrderStep> {
   /**
-   * It works on other machines, or with files, so that it cannot be taken back with the
-   * transaction: done again it does nothing twice.
+   * It works on other servers, or with files, so that a rollback does not undo it: if it is
+   * repeated, it does nothing twice.
    */
   outside?: true;
   do(step: S, situation: Situation): Promise<Did>;
@@ -76,7 +76,7 @@ export class StepTrouble extends Error {
   }
 }
 
-/** It is too early: looked at again after so many seconds, which counts as no try. */
+/** It is too early: check again after so many seconds, which is not a try. */
 export class NotYet extends Error {
   override name = 'NotYet';
   constructor(

@@ -7,7 +7,7 @@ import type { OutputMaker, RunToAssemble } from '../maker';
 
 const textName = 'record.json';
 
-/** One document of all: what each record brings is kept until all are there. */
+/** One document of all: the contribution of each record is stored until all are there. */
 export const docxOne: OutputMaker = {
   begin: async (db, frozen) => {
     const { record } = await joinOf(db, frozen);

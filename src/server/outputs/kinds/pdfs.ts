@@ -59,7 +59,7 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
       const pdf = pdfOf(values);
       const content = contentOf(stamp, values);
       if (content.state !== 'said') return { parts: [], codes: [] };
-      // nothing is made for it, and its receipt says so rather than nothing
+      // nothing is made for it, and its receipt says so
       if (!pdf)
         return {
           parts: [],

@@ -21,7 +21,7 @@ export interface Works {
   };
   /** A document from outside, analysed. */
   document: { in: { bytes: Uint8Array; kind: 'docx' | 'html' }; out: DocumentFacts };
-  /** What of it comes again with a block: paragraphs and pictures by their numbers. */
+  /** The paragraphs and pictures that repeat with a block, by number. */
   'document-block': {
     in: { bytes: Uint8Array; kind: 'docx' | 'html'; block: DocumentBlock };
     out: { paragraphs: number[]; pictures: readonly number[] };

@@ -51,10 +51,10 @@ export class Lane {
   constructor(private readonly options: LaneOptions) {}
 
   /**
-   * Does a piece of work in a process of its own.
-   * @param limit in ms, from when a process has taken it
-   * @throws what the work throws, a `WorkEnded`, or a Refusal (503) when too much is waiting
-   *    already
+   * Runs a piece of work in a process of its own.
+   * @param limit in ms, from when a process has accepted it
+   * @throws whatever the work throws, a `WorkEnded`, or a Refusal (503) if too much is waiting
+   *   already
    */
   async do<W extends WorkName>(work: W, input: Input<W>, limit: number): Promise<Output<W>> {
     const child = await this.take();
@@ -65,7 +65,7 @@ export class Lane {
     }
   }
 
-  /** Has a process ready before it is asked for. */
+  /** Starts a process in advance. */
   warm(): void {
     if (this.count > 0) return;
     this.count++;
@@ -95,7 +95,7 @@ export class Lane {
   }
 }
 
-/** How long a process that has nothing to do is kept, in ms. */
+/** How long an idle process is kept, in ms. */
 const restsFor = 120_000;
 
 class Child {

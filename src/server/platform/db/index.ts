@@ -60,7 +60,7 @@ const opened = () =>
 /** The web server's one pool. */
 export const database = (): Database => opened().db;
 
-/** Opens the connections of the web server's pool before they are asked for. */
+/** Opens the connections of the web server's pool in advance. */
 export async function warmDatabase(): Promise<void> {
   const { pool } = opened();
   const clients = await Promise.all(Array.from({ length: 10 }, () => pool.connect()));

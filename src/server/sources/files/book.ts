@@ -17,7 +17,7 @@ import { decodeText, parseSeparated } from './text';
 
 export { mostBytes, mostRows } from './limits';
 
-/** A file or paste as rows of text, nothing decided yet. */
+/** A file or paste as rows of text, before any choices. */
 export interface Book {
   kind: string;
   sheets: Sheet[];

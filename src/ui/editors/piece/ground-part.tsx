@@ -16,7 +16,7 @@ import { groundPart as wording } from './words';
 
 const documentTypes = ['.docx', '.html', '.htm', '.zip'];
 
-/** What the piece is put on: the first part of its sentence. */
+/** The ground of the piece: the first part of its sentence. */
 export function GroundPart() {
   const { piece } = useJob().job.document;
   return (

@@ -12,7 +12,7 @@ import { bench as wording } from './words';
 export interface Bench {
   columns: readonly Column[];
   values: Values | undefined;
-  /** The job whose records the stamp is for; none for a single code. */
+  /** The job of the stamp's records; undefined for a single code. */
   job?: { id: number; version: number; revision: number };
   /**
    * The place of a stamp on the job's piece: its width there, the largest possible one, and how to
@@ -35,7 +35,7 @@ export const onPiece = (stamp: Stamp, placed: Placed | undefined): Stamp =>
 
 export const BenchContext = createContext<Bench | undefined>(undefined);
 
-/** The bench given from outside, or that of the job whose screen this is. */
+/** The bench from the context, or that of the current job. */
 export function useBench(): Bench {
   const own = useContext(BenchContext);
   const screen = useContext(JobScreenContext);

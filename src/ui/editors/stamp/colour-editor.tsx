@@ -27,7 +27,7 @@ export const colourName = (hex: string): string =>
 
 type Look = Stamp['look'];
 
-/** Code and ground colour by picker or hex, with what a scanner makes of them. */
+/** Code and background colour by picker or hex, with their contrast for a scanner. */
 export function ColourEditor({
   look,
   onChange,

@@ -26,7 +26,7 @@ export function ContentEditor({
   columns: readonly Column[];
   /** `does` where another purpose was chosen with the content. */
   onChange: (parts: Part[], spaces?: Stamp['spaces'], does?: string) => void;
-  /** The stamp whose content this is; left out for texts that no code holds. */
+  /** The stamp of this content; undefined for texts that are not in a code. */
   stamp?: Stamp;
 }) {
   const { values } = useBench();

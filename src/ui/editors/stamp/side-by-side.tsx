@@ -367,7 +367,7 @@ function NumberCell({
   return <td className="number">{code ? say(code, stamp) : ''}</td>;
 }
 
-/** A level that costs no room is taken in place of the one that was asked for. */
+/** A higher level that costs no room is used in place of the chosen one. */
 const factWords = ({ facts, symbolColumns }: Code, { level }: Stamp): string =>
   [
     facts.version !== undefined && filled(wording.version, facts.version),

@@ -121,7 +121,7 @@ function Module({ dots }: { dots: number }) {
   );
 }
 
-/** The width in mm of so many pixels, within what a code may have. */
+/** The width in mm for so many pixels, within the limits of a code. */
 const sizeOfPixels = (pixels: number, dpi: number): number =>
   Math.min(300, Math.max(4, (pixels / dpi) * 25.4));
 

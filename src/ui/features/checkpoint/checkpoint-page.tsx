@@ -115,7 +115,7 @@ export function CheckpointPage({ id }: { id: number }) {
       void client.invalidateQueries({ queryKey: ['checkpoint', id] });
     };
     let soon: ReturnType<typeof setTimeout> | undefined;
-    // while much is scanned, the board is asked for twice a second
+    // while many scans happen, the counts are loaded twice a second
     news.onmessage = () => {
       soon ??= setTimeout(() => {
         soon = undefined;

@@ -22,8 +22,7 @@ const Global = createGlobalStyle`
 const kept = 'hand-stamp checkpoint';
 
 /**
- * A device at a checkpoint: it joins by the code that it scanned, and is then that checkpoint and
- * nothing else.
+ * A device at a checkpoint: it joins by the code that it scanned, and can then do nothing else.
  */
 export function DevicePage() {
   const [token, setToken] = useState<string>();

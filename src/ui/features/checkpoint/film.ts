@@ -1,6 +1,6 @@
 import { encode, usualSymbology } from '../../../core/symbology';
 
-/** How long each badge is before the camera, in ms, and how long nothing is between two. */
+/** How long each badge is in front of the camera, in ms, and the pause between two. */
 const shownFor = 1500;
 const pause = 700;
 const [width, height] = [960, 540];
@@ -32,7 +32,7 @@ export function filmOf(codes: readonly string[]): MediaStream {
     const cell = 8.4 + 1.4 * Math.sin(at * 1.7);
     const side = (symbol.columns + 2 * quiet) * cell;
     context.save();
-    // it comes in from the right, stays a moment and goes down
+    // it enters from the right, stays a moment and moves down
     context.translate(
       width / 2 + Math.max(0, 0.18 - within) * 2600 + sway * 14,
       height / 2 + Math.max(0, within - 0.85) * 2600 + sway * 8,

@@ -42,7 +42,7 @@ export async function keepPack(checkpoint: number, pack: Pack): Promise<void> {
 export async function keptPack(checkpoint: number): Promise<Pack | undefined> {
   return (await held()).get('packs', checkpoint);
 }
-/** What a device held of a checkpoint that it is shut out of. */
+/** The stored data of a checkpoint from which the device was removed. */
 export async function forgetPack(checkpoint: number): Promise<void> {
   await (await held()).delete('packs', checkpoint);
 }

@@ -27,7 +27,7 @@ import { atShort, holdWords, named, oftenWords } from './words';
 import { ruleSentence as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/** What a checkpoint is, as a sentence whose parts are the controls. */
+/** The rule of a checkpoint, as a sentence whose parts are the controls. */
 export function RuleSentence({
   view,
   session,
@@ -533,11 +533,11 @@ function timeWords({ opens, ends }: Rule): string {
 }
 
 const two = (n: number) => String(n).padStart(2, '0');
-/** An instant as a field for date and time takes it, in the clock of this machine. */
+/** An instant in the format of a date and time field, in this computer's time zone. */
 const forField = (iso: string | null): string => {
   if (iso === null) return '';
   const d = new Date(iso);
-  // four digits also while a year is being typed, or the field takes it for nothing and empties
+  // four digits also while a year is being typed, or the field empties itself
   const year = String(d.getFullYear()).padStart(4, '0');
   return `${year}-${two(d.getMonth() + 1)}-${two(d.getDate())}T${two(d.getHours())}:${two(d.getMinutes())}`;
 };

@@ -7,9 +7,9 @@ import { useEffect, useRef } from 'react';
  * typing by its speed; elsewhere on the page nobody types, so a busy computer may be slow.
  */
 const gaps = { field: 40, page: 400 };
-/** How long after its last character a reader that ends with nothing is waited for, in ms. */
+/** How long to wait after the last character of a scanner without an end character, in ms. */
 const after = { field: 160, page: 450 };
-/** So many characters in a row make it a reader. */
+/** So many quick characters make it a scanner. */
 const enough = 3;
 
 interface Burst {
@@ -62,7 +62,7 @@ export function useTypedReader(onScan: (text: string) => void): void {
         } else burst = undefined;
         return;
       }
-      // keys that only change others say nothing
+      // modifier keys are not characters
       if (['Shift', 'Control', 'Alt', 'AltGraph', 'CapsLock'].includes(event.key)) return;
       // the group separator of GS1 codes, as readers type it
       const sign = event.ctrlKey && event.key === ']' ? '\u001d' : event.key;

@@ -358,7 +358,7 @@ export function PictureChosen({
     ground.codes.some(
       ({ at }) => at.kind === 'picture' && at.part === path && at.picture === number,
     );
-  // a row that comes again brings its pictures with it
+  // a repeated row repeats its pictures
   const alike = (ground.blocks.some((b) => b.part === path) ? [] : facts!.pictures).filter(
     (p) =>
       p.part === path &&

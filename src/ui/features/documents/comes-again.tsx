@@ -10,7 +10,7 @@ import { useDocument, useLookups } from './use-document';
 import { comesAgain as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/** What of the example comes again: a table row, each cell of a table in turn, or lines. */
+/** The repeated part of the example: a table row, each cell of a table in turn, or lines. */
 type Spot = Pick<DocumentBlock, 'part' | 'row' | 'cell' | 'lines'>;
 
 /** Repeats a part of the example once for each record of a list; its earlier rows go. */
@@ -125,7 +125,7 @@ export function ComesAgain({ part, paragraph }: { part: string; paragraph: numbe
   );
 }
 
-/** What a block is called in a sentence. */
+/** The name of a block in a sentence. */
 const called = ({ cell, lines }: DocumentBlock): string => {
   if (cell !== undefined) return wording.eachCellOfThe;
   if (!lines) return wording.itsRowComes;

@@ -47,7 +47,7 @@ type Chosen =
   | { kind: 'picture'; part: number; picture: number; block: string | undefined }
   | { kind: 'words'; words: MarkedWords; block: string | undefined };
 
-/** So many rows of a block are drawn; a run makes them all. */
+/** How many rows of a block are drawn; a run makes them all. */
 const mostDrawn = 60;
 
 const seen = (values: Values): Values =>
@@ -185,7 +185,8 @@ export function DocumentBand() {
         {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions */}
         <div
           ref={host}
-          // keeps the focus while words are marked: the ledger would take it, and end the marking
+          // keeps the focus while words are marked: otherwise the ledger takes it, and the marking
+          // ends
           tabIndex={-1}
           style={{ zoom: scale, outline: 'none' }}
           role="group"
@@ -193,7 +194,7 @@ export function DocumentBand() {
           onMouseDown={() => {
             began.current = true;
           }}
-          // not what ends here after it began in something that lay over the page, and is gone
+          // not a press that began in a popover that is gone
           onMouseUp={(e) => {
             if (began.current) press(e);
             began.current = false;

@@ -101,8 +101,8 @@ export class PageView {
   static async of(host: HTMLElement, copy: Blob): Promise<PageView> {
     const root = host.shadowRoot ?? host.attachShadow({ mode: 'open' });
     if (copy.type.startsWith('text/html')) {
-      // nothing in it runs or is fetched: it was cleaned on the server, and this page's own policy
-      // forbids both
+      // nothing in it runs or loads: the server removed scripts, and this page's own policy forbids
+      // both
       const made = document.createElement('template');
       made.innerHTML = await copy.text();
       for (const link of made.content.querySelectorAll('a')) link.removeAttribute('href');

@@ -194,7 +194,7 @@ const Empty = styled.div`
   color: ${colour.inkSoft};
 `;
 
-/** What the Piece band shows, by what the piece is put on. */
+/** The Piece band for each ground. */
 interface OnGround {
   Sentence: ComponentType;
   Band: ComponentType;

@@ -503,7 +503,7 @@ interface Rows {
   error: string | undefined;
 }
 
-/** The rows that are looked at, asked for in windows. */
+/** The visible rows, loaded in windows. */
 function useRows(
   which: { filter: LinkFilter; search: string; list: number | undefined },
   order: 'new' | 'scans' | 'title',

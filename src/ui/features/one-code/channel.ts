@@ -2,8 +2,8 @@ import type { Stamp } from '../../../core/payload/stamp';
 import type { Values } from '../../../core/records/columns';
 
 /**
- * What the window with the large code shows; sent from the One code screen to every window of this
- * browser.
+ * The contents of the window with the large code; sent from the One code screen to every window of
+ * this browser.
  */
 export interface Shown {
   stamp: Stamp;

@@ -191,7 +191,7 @@ export function OneCode() {
   // CSS pixels are 1/96 inch: at 100 % zoom this is the printed size
   const trueSize = code ? (code.widthMm / 25.4) * 96 : 0;
   return (
-    // a code made by itself is one's own, and changes nothing that is kept
+    // a single code belongs to the person, and changes nothing that is stored
     <MayContext.Provider value="editor">
       <BenchContext.Provider value={{ columns, values }}>
         <Screen>

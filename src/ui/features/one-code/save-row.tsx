@@ -71,7 +71,7 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
     guarded(async () => {
       // there is none on pages that came neither over HTTPS nor from this very machine
       if (!('clipboard' in navigator)) throw new Error(wording.yourBrowserBlockedCopying);
-      // the picture may still be on its way when the clipboard is opened, as browsers want it
+      // the picture may still be loading when the clipboard is opened, as browsers require
       await navigator.clipboard.write([new ClipboardItem({ 'image/png': make(kinds[1]!) })]);
       return wording.copiedAsAPicture;
     });

@@ -36,7 +36,7 @@ export function useSourceJob(id: number | undefined): JobView | undefined {
 export const titleOfSource = (source: Source, job: JobView | undefined, payload: string): string =>
   source.record && job ? nameOf(source.record, job.list.columns) : payload || 'code';
 
-/** The first words of the screen: whose code it is. */
+/** The first words of the screen: the source of the code. */
 export function SourcePart({
   source,
   job,

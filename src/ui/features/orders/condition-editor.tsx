@@ -20,7 +20,7 @@ const comparisons = [
   { id: 'more', name: wording.isAfterADay },
 ] as const;
 
-/** One thing that must hold before an order goes on. */
+/** A condition of an order. */
 export function ConditionEditor({
   held,
   condition,

@@ -22,7 +22,7 @@ import { colour, font } from '../../kit/theme';
 import { myPage as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
-/** What a browser says of itself, in a few words. */
+/** A browser's description of itself, in a few words. */
 function agentWords(agent: string): string {
   const browser =
     /Edg\//.exec(agent) !== null

@@ -31,7 +31,7 @@ const rightChoices = [...rights]
   .reverse()
   .map((right) => ({ id: right, name: rightWords[right].role, about: rightWords[right].about }));
 
-/** Who uses this Hand Stamp, what each may, and who is invited. */
+/** The people of this installation, their roles, and the invitations. */
 export function PeoplePage() {
   const me = useMe();
   const { data, error, refetch } = useQuery({

@@ -97,7 +97,7 @@ function Mails() {
     refetchInterval: 3000,
   });
   const [all, setAll] = useState(false);
-  // it stays open while others come in before it
+  // it stays open while others arrive before it
   const [open, setOpen] = useState<OutTrayMessage>();
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>{wording.loading}</Small>;
@@ -185,7 +185,7 @@ const Sheet = styled(Dialog)`
   }
 `;
 
-/** A mail as its reader sees it, in a frame that runs and fetches nothing. */
+/** An email as its reader sees it, in a frame that runs and loads nothing. */
 function Message({ message }: { message: OutTrayMessage }) {
   const address = `/api/out-tray/${message.name}`;
   return (

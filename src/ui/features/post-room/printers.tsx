@@ -286,7 +286,7 @@ async function sendTestPage(id: number): Promise<void> {
   if (!sent) throw new Error(filled(wording.theTestPageWas, against.join(' ')));
 }
 
-/** What a real printer says of itself, and whether it is well. */
+/** A real printer's description of itself, and its state. */
 function Facts({ printer, act }: OfPrinter) {
   const { id, facts, trouble, address, asked } = printer;
   const wrong = trouble ?? facts?.trouble;

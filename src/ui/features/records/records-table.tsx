@@ -253,8 +253,7 @@ const GripLine = styled.div`
 `;
 
 /**
- * The right edge of a heading, by which its column is pulled wider or narrower: with the pointer,
- * or with the arrow keys.
+ * The right edge of a heading, which resizes its column: with the pointer, or with the arrow keys.
  */
 function Grip({ list, column, width }: { list: number; column: Column; width: number }) {
   const [from, setFrom] = useState<{ at: number; width: number }>();
@@ -342,7 +341,7 @@ export function RecordsCell({
   const commit = (column: Column, value: string, next?: number) => {
     // the value when the editing began, not what another window has put there since
     draft.current = undefined;
-    // an empty box over a value that is kept back changes nothing
+    // an empty box over a hidden value changes nothing
     const untouched = value === begun.current || (isSealed(begun.current) && value === '');
     if (!untouched) editCell(record.id, column.id, value, begun.current);
     // worked columns are passed over

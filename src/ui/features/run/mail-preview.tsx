@@ -158,7 +158,7 @@ export function MailPreview() {
 /** Pages are made for this width, in px; in less space they are shown smaller. */
 const pageWidth = 660;
 
-/** A page in a frame that runs and fetches nothing. */
+/** A page in a frame that runs and loads nothing. */
 function PageFrame({ src }: { src: string }) {
   const box = useRef<HTMLDivElement>(null);
   const [zoom, setZoom] = useState(0.6);

@@ -146,7 +146,7 @@ function Scan({ file }: { file: PaperFile }) {
   return file.told.map(({ picture }, i) => picture && <PictureTold key={i} picture={picture} />);
 }
 
-/** What one picture of printed sheets came to. */
+/** The result of one picture of printed sheets. */
 function PictureTold({ picture }: { picture: PaperPicture }) {
   return (
     <Small>

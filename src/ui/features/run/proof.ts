@@ -22,7 +22,7 @@ export function runRequest({
   };
 }
 
-/** What the run of the sentence would make: its count, and one sheet of it, from 0. */
+/** The proof of the sentence's run: its count, and one sheet of it, from 0. */
 export function useProof(sheet: number) {
   const state = useJob();
   const { job } = state;

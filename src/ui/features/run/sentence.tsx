@@ -40,7 +40,8 @@ import { sentence as wording } from './words';
 import { filled, withParts } from '../../kit/with-parts';
 
 /**
- * Pieces made and read back in a second, by what the job's last run took; a guess before the first.
+ * Pieces made and read back per second, by the time of the job's last run; a guess before the
+ * first.
  */
 function paceOf(runs: readonly RunView[] | undefined): number {
   const last = runs?.find((r) => r.started && r.finished && r.made > 20);
@@ -51,7 +52,7 @@ function paceOf(runs: readonly RunView[] | undefined): number {
   );
 }
 
-/** What a run will make: chosen records in, files out, as one sentence. */
+/** A run as one sentence: chosen records in, files out. */
 export function RunSentence() {
   const { job, ticked, total, view, plan, setPlan, kept } = useJob();
   const { handRow } = useHand();
@@ -355,7 +356,7 @@ export function RunSentence() {
   );
 }
 
-/** What the button makes, in the words of the sentence. */
+/** The words of the button. */
 function madeWords({ noun }: OutputDescription, n: number): string {
   return n === 0 ? wording.nothingToMake : filled(wording.make, counted(n, ...noun));
 }

@@ -72,7 +72,7 @@ function PlannedSheets({ head }: { head: ReactNode }) {
   const sides = outputOf(plan.output.kind).sheets
     ? sidesOf(job.document.piece)
     : (['front'] as const);
-  // how many there are is known once the first is; a page beyond the last is never asked for
+  // the number is known once the first one is; a page beyond the last is never requested
   const first = useProof(0);
   const pages = (first.data?.sheets ?? 0) * sides.length;
   const shown = Math.min(page, Math.max(0, pages - 1));

@@ -44,7 +44,7 @@ const Main = styled.main`
   }
 `;
 
-/** The page on which one comes in, whatever is asked on it. */
+/** The frame of the pages for signing in. */
 export function Door({ title, children }: { title: string; children: ReactNode }) {
   return (
     <>
@@ -62,7 +62,7 @@ export function Door({ title, children }: { title: string; children: ReactNode }
 export function useAtTheDoor() {
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
-  // a form that is sent before the page has come to life would go nowhere
+  // a form that is sent before the page is hydrated would be lost
   const [ready, setReady] = useState(false);
   useEffect(() => setReady(true), []);
   const act = (work: () => Promise<unknown>) => {

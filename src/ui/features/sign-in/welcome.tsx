@@ -16,7 +16,7 @@ const titles = {
   reset: wording.setANewPassword,
 } as const;
 
-/** What a link of an invitation, a first start or a new password opens. It works once. */
+/** The page of an invitation, a first start or a new password. Its link works once. */
 export function Welcome({ token }: { token: string }) {
   const shown = useQuery({
     queryKey: ['welcome', token],

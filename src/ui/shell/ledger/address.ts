@@ -51,7 +51,7 @@ export function addressOf({ band, view, hand, ticked }: Whereabouts): string {
   return query.toString();
 }
 
-/** Reads an address as far as it makes sense; the rest is as at first. */
+/** Parses an address as far as it is valid; the rest has its initial values. */
 export function whereaboutsIn(query: URLSearchParams): Whereabouts {
   const one = <T extends string>(name: string, of: readonly T[]): T | undefined =>
     of.find((v) => v === query.get(name));

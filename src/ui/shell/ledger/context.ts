@@ -22,7 +22,7 @@ export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'cha
 /** Where to jump: to the next record with a problem, or to one by its number. */
 export type JumpTo = 'longest' | 'shortest' | 'scripts' | 'over' | { record: number };
 
-/** What a run will make, as its sentence says it. */
+/** The plan of a run, as its sentence shows it. */
 export interface RunPlan {
   which: Which;
   /** Column id and direction, if the pieces are not made in the list's order. */

@@ -3,15 +3,15 @@
 import { useEffect, useRef } from 'react';
 
 /**
- * When what had the focus goes away (an editor, a cell that was typed into, a button that did its
- * work), the focus goes to the records and not to the page, where keys would mean nothing.
+ * When the focused element disappears (an editor, a cell that was typed into, a button that did its
+ * work), the focus moves to the records and not to the page, where keys would do nothing.
  */
 export function useFocusHome() {
   const page = useRef<HTMLElement>(null);
   useEffect(() => {
     const element = page.current;
     if (!element) return;
-    // a page that comes up has had no focus yet, and none is taken from it
+    // a page that has just loaded has no focus yet, and none is moved
     let had = false;
     const entered = () => {
       had = true;

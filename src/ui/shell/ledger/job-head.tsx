@@ -129,7 +129,7 @@ function OthersHere() {
   );
 }
 
-/** What the job is, the search, and the filters with their counts. */
+/** The name and source of the job, the search, and the filters with their counts. */
 export const JobHead = memo(function JobHead({
   query,
   setQuery,

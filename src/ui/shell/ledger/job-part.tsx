@@ -12,7 +12,7 @@ import { useJob } from './context';
 import { jobPart as wording } from '../words';
 import { filled } from '../../kit/with-parts';
 
-/** The job's name, by which it is renamed or thrown away. */
+/** The job's name, with which it is renamed or deleted. */
 export function JobPart() {
   const { job } = useJob();
   const may = useMay();

@@ -18,8 +18,7 @@ export interface View {
 }
 
 /**
- * Everything, in the list's own order. Every key is there, so that it takes the place of whatever
- * was set.
+ * Everything, in the list's own order. Every key is there, so that it replaces whatever was set.
  */
 export const wholeView: View = {
   filter: 'all',
