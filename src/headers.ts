@@ -1,7 +1,4 @@
-/**
- * What goes with every answer: nothing of ours is guessed at, framed, or told where somebody comes
- * from.
- */
+/** Headers of every answer: no guessing of types, no frames, no referrer to other sites. */
 export const headersOfAll = {
   'X-Content-Type-Options': 'nosniff',
   'X-Frame-Options': 'DENY',

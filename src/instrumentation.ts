@@ -1,4 +1,4 @@
-/** A page that failed stands in the log under the number that its error page shows. */
+/** Logs a page that failed, under the number that its error page shows. */
 export async function onRequestError(
   error: unknown,
   request: { path: string; method: string },
@@ -7,7 +7,7 @@ export async function onRequestError(
   if (process.env.NEXT_RUNTIME !== 'nodejs') return;
   const { log } = await import('./server/platform');
   const digest = error instanceof Error && 'digest' in error ? String(error.digest) : undefined;
-  // the path as it is declared: what stands in its open parts may let someone in
+  // the path as declared: its parameters may be a secret link
   log.error(
     { err: error, request: digest, method: request.method, page: context.routePath },
     'page failed',

@@ -2,12 +2,12 @@ import { NextResponse, type NextRequest } from 'next/server';
 import { originOf, whoAsks } from './server/access';
 import { database, isAway, isKnownHost } from './server/platform';
 
-/** Pages for whoever is not signed in: by which one comes in, and of devices at checkpoints. */
+/** Pages for people who are not signed in: sign-in pages, and those of devices at checkpoints. */
 const open = /^\/(sign-in|welcome|forgotten|k)(\/|$)/;
 
 /**
- * Pages run our own scripts only (CSP Level 3, a nonce for each answer) and stand in no frame, and
- * whoever is not signed in is led to where one signs in. Routes look after themselves:
+ * Pages run only our own scripts (CSP Level 3, a nonce for each answer) and cannot be framed.
+ * People who are not signed in are sent to the sign-in page. Routes are checked by
  * `server/access/gate.ts`.
  */
 export async function proxy(request: NextRequest): Promise<NextResponse> {
@@ -46,12 +46,12 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   const response = NextResponse.next({ request: { headers } });
   response.headers.set('content-security-policy', policy);
   response.headers.set('x-content-type-options', 'nosniff');
-  // an address that lets someone in must not be told to where they go from there
+  // a secret link must not be in the referrer
   response.headers.set('referrer-policy', 'same-origin');
   return response;
 }
 
-/** While the database is away only the names that need none are known. */
+/** While the database is away, only names that need no database are known. */
 async function isKnown(host: string): Promise<boolean> {
   try {
     return await isKnownHost(database(), host);
@@ -61,10 +61,7 @@ async function isKnown(host: string): Promise<boolean> {
   }
 }
 
-/**
- * While the database is away nobody can be known; the page is shown, and waits, and is told
- * nothing.
- */
+/** While the database is away nobody can be known: the page is shown without data, and waits. */
 async function isSignedIn(request: NextRequest): Promise<boolean> {
   try {
     return (await whoAsks(database(), request.headers)) !== undefined;
@@ -74,8 +71,5 @@ async function isSignedIn(request: NextRequest): Promise<boolean> {
   }
 }
 
-/**
- * All but routes, files, and what is meant for strangers: pictures, pages of records. Links do not
- * come this far (`web.ts`).
- */
+/** Everything except routes, files and public pages. Links do not get here (`web.ts`). */
 export const config = { matcher: ['/((?!api/|c/|f/|r/|l/|_next/|icon|device\\.).*)'] };

@@ -10,13 +10,9 @@ import type { ReactNode } from 'react';
 export const metadata: Metadata = { title: 'Hand Stamp', icons: { icon: '/icon.svg' } };
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 
-/**
- * What every page has, of the workspace or not: its language, its typefaces, and a nonce of its
- * own.
- */
+/** The root of every page: its language, its typefaces, and its nonce. */
 export default async function Layout({ children }: { children: ReactNode }) {
-  // asking for the headers has every page made when it is asked for, since each answer has a nonce
-  // of its own
+  // reading the headers makes every page dynamic, since each answer has its own nonce
   const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en">

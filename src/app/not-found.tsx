@@ -1,9 +1,6 @@
 import { Link } from '../ui/kit/link';
 
-/**
- * An address that leads nowhere: for whoever scanned or typed it, on a telephone too; nothing of
- * the workspace is loaded.
- */
+/** The page of an unknown address, also on a phone; nothing of the workspace is loaded. */
 export default function NotFound() {
   return (
     <main

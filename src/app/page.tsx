@@ -7,7 +7,7 @@ import { database } from '@/server/platform';
 
 export const dynamic = 'force-dynamic';
 
-/** Opens where work was left: the job changed last, of those that whoever comes sees. */
+/** Opens the job that was changed last, of those that the person may see. */
 export default async function Home() {
   const db = database();
   const person = await whoAsks(db, await headers());

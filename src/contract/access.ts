@@ -72,8 +72,8 @@ export const signInSecond = defineRoute({
   answer: ok,
 });
 /**
- * What a browser's own functions for passkeys take and give (WebAuthn Level 3); checked by what
- * makes and reads them.
+ * Input and output of the browser's passkey functions (WebAuthn Level 3); checked by the libraries
+ * that use them.
  */
 const passkeyJson = z.record(z.string(), z.unknown());
 export const askPasskey = defineRoute({
@@ -136,7 +136,7 @@ export const takeWelcome = defineRoute({
 
 export const sessionViewSchema = z.strictObject({
   id: z.string(),
-  /** What asks, as it says of itself. */
+  /** The client's description of itself. */
   agent: z.string(),
   begun: when,
   used: when,
@@ -156,7 +156,9 @@ export const viewSignIn = defineRoute({
     sessions: z.array(sessionViewSchema),
     passkeys: z.array(passkeyViewSchema),
     secondFactor: z.boolean(),
-    /** Whether passkeys can be made under this name; a browser keeps none for a bare address. */
+    /**
+     * Whether passkeys can be created under this name; a browser stores none for an IP address.
+     */
     passkeysHere: z.boolean(),
   }),
 });
@@ -249,7 +251,7 @@ export const personInListSchema = personSchema.extend({
   seen: when.nullable(),
 });
 export const welcomeViewSchema = z.strictObject({
-  /** By which it is taken back; it opens nothing. */
+  /** The id with which it is cancelled; it opens nothing. */
   id: z.string(),
   email: z.string(),
   name: z.string(),

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { byId, nameOf, number, ok, when } from './common';
 import { defineRoute } from './route';
 
-/** What others ask of us, under `/api/v1`: by a key, with columns by their names. */
+/** The API for programs, under `/api/v1`: with a key, and columns by name. */
 const listId = z.object({ id: number });
 const recordId = z.object({ id: number, record: z.coerce.number().int().min(1) });
 const named = z

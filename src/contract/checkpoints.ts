@@ -22,7 +22,7 @@ export const checkpointRowSchema = z.strictObject({
 });
 export type CheckpointRow = z.infer<typeof checkpointRowSchema>;
 
-/** A list whose codes are taken, as the sentence needs it. */
+/** A list whose codes are accepted, with what the sentence needs. */
 export const takenListSchema = z.strictObject({
   id: z.number(),
   name: z.string(),
@@ -37,7 +37,7 @@ export const deviceViewSchema = z.strictObject({
   state: z.enum(['asked', 'in-touch', 'away', 'shut', 'over']),
   seen: when.nullable(),
   ends: when,
-  /** Scans that it had not handed over when it was last heard. */
+  /** Scans that it had not sent yet when it was last heard. */
   waiting: z.number(),
   /** By how much its clock is wrong, in seconds. */
   clock: z.number(),
@@ -50,7 +50,7 @@ export const checkpointViewSchema = z.strictObject({
   version: z.number(),
   rule: ruleSchema,
   lists: z.array(takenListSchema),
-  /** The others, with which it may count together. */
+  /** Other checkpoints that may count together with it. */
   others: z.array(z.strictObject({ id: z.number(), name: z.string(), together: z.boolean() })),
   devices: z.array(deviceViewSchema),
 });
@@ -128,7 +128,7 @@ export const changeCheckpoint = defineRoute({
     version: z.number().int(),
     name: nameOf('the checkpoint').optional(),
     rule: ruleSchema.optional(),
-    /** Numbers of the others with which it counts together from now on. */
+    /** Numbers of the others that count together with it from now on. */
     together: z.array(z.number().int()).max(40).optional(),
   }),
   answer: checkpointViewSchema,
@@ -232,8 +232,8 @@ export const scanSchema = z
     record: number.optional(),
     reason: z.string().trim().max(200).optional(),
     /**
-     * What the device answered by itself, and when by its own clock in ms since 1970; without it we
-     * answer now.
+     * The device's own answer, and when by its clock in ms since 1970; without it the server
+     * answers now.
      */
     apart: z
       .object({ at: z.number(), answer: answerSchema, why: z.string().max(600).default('') })
@@ -278,7 +278,7 @@ export const scanCodes = defineRoute({
     scans: z.array(scanSchema).min(1).max(200),
     /** The device's clock as it sends, in ms since 1970. */
     now: z.number(),
-    /** Scans that stay with it. */
+    /** Scans that the device still holds. */
     waiting: z.number().int().min(0).max(1_000_000).default(0),
   }),
   answer: z.strictObject({ answers: z.array(scanAnswerSchema) }),
@@ -361,7 +361,7 @@ export const checkpointFilm = defineRoute({
   answer: z.strictObject({ codes: z.array(z.string()) }),
 });
 
-/** How people check in by themselves, and under which addresses. */
+/** Self check-in, and the addresses of its pages. */
 export const byOneselfViewSchema = z.strictObject({
   document: byOneselfSchema,
   version: z.number(),

@@ -21,7 +21,7 @@ export const problemKindSchema = z.enum(problemKinds);
 export const directionSchema = z.object({ direction: z.enum(['undo', 'redo']) });
 export const fileSchema = z.strictObject({ id: z.number(), name: z.string(), size: z.number() });
 
-/** How many records a change added, changed and took away. */
+/** How many records a change added, changed and removed. */
 export const revisionCountsSchema = z.strictObject({
   added: z.number(),
   changed: z.number(),

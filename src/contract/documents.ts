@@ -141,7 +141,7 @@ export const findInRow = defineRoute({
     ...blockSpot,
     list: refersTo('list', z.number().int()),
     record: z.number().int(),
-    /** Of its own list: the column that says which records belong together; empty where all do. */
+    /** Of its own list: the column that groups records; empty if all belong together. */
     by: z.string().max(80).optional(),
   }),
   answer: z.strictObject({
@@ -149,10 +149,10 @@ export const findInRow = defineRoute({
      * The column of that list that names our record, and ours that it names; null if there is none.
      */
     match: z.strictObject({ by: z.string(), is: z.string() }).nullable(),
-    /** Rows, or paragraphs, after it that were written for others of the same. */
+    /** Rows, or paragraphs, after it that were written for others. */
     goes: z.number(),
     places: z.array(documentPlaceSchema),
-    /** Paragraphs that come again or go, and pictures that come again, by their numbers. */
+    /** Paragraphs that repeat or are removed, and pictures that repeat, by number. */
     paragraphs: z.array(counted),
     pictures: z.array(counted),
   }),
@@ -186,7 +186,7 @@ export const pdfsInJobSchema = z.strictObject({
       name: z.string(),
       pages: z.array(shownPageSchema),
       signed: z.boolean(),
-      /** Opens with a password, which is kept sealed. */
+      /** Opens with a password, which is stored encrypted. */
       locked: z.boolean(),
       /** The position of the code on it, if it may differ. */
       place: placeSchema.nullable(),
@@ -194,11 +194,11 @@ export const pdfsInJobSchema = z.strictObject({
       record: z.strictObject({ id: z.number(), title: z.string() }).nullable(),
     }),
   ),
-  /** Records for which there is none. */
+  /** Records without one. */
   without: counted,
   /**
-   * Of each corner, at the distances that are chosen: on how many of the documents the code would
-   * lie over something, and on which; then the nearest place from it that is free in all.
+   * For each corner, at the chosen distances: on how many documents the code would cover something,
+   * and on which; then the nearest place that is free on all.
    */
   room: z.array(
     z.strictObject({
@@ -220,8 +220,8 @@ export const startSet = defineRoute({
   answer: newId,
 });
 /**
- * A PDF that came in; one that is locked is not kept, and says so, until its password comes with it
- * (header `x-password`, percent-encoded).
+ * A PDF that was brought in. A locked one is not stored, and says so, until its password comes with
+ * it (header `x-password`, percent-encoded).
  */
 const keptPdfSchema = z.strictObject({
   name: z.string(),

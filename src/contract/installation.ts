@@ -10,7 +10,7 @@ import { defineRoute } from './route';
  * changed it in the meantime.
  */
 export const settingsSchema = z.object({
-  /** Addresses of this machine and of private networks may be asked by the door check. */
+  /** The link check may contact this computer and private networks. */
   doorPrivate: z.boolean().optional(),
   /** Days for which each kind is kept. */
   kept: z.partialRecord(z.enum(keptKinds), z.literal([...keptForDays])).default({}),
@@ -73,7 +73,7 @@ const printerShape = {
   dpi: z.number().int().min(72).max(2400),
   offsetX: z.number().min(-20).max(20),
   offsetY: z.number().min(-20).max(20),
-  /** Dots of the finest module that its test page showed to read. */
+  /** Dots of the finest module that reads on its test page. */
   finest: z.number().int().min(1).max(40).nullable(),
   /** Of a real printer, `ipp://…`; undefined for a test printer. */
   address: z.string().trim().max(300).refine(isPrinterAddress, printerAddressWords).nullable(),
@@ -94,7 +94,7 @@ export const printerChangeSchema = z.object(printerShape).partial();
 
 export type Printer = z.output<typeof printerSchema>;
 
-/** What came of sending something to a printer. */
+/** The result of sending something to a printer. */
 const sentSchema = z.strictObject({
   sent: z.boolean(),
   /** What does not fit, unless it was sent in spite of it. */
@@ -314,7 +314,7 @@ export const viewTray = defineRoute({
   answer: z.strictObject({
     folder: z.string().nullable(),
     entries: z.array(trayEntrySchema),
-    /** Other files that lie there, PDFs for instance: standing orders take them. */
+    /** Other files there, such as PDFs, which standing orders use. */
     others: z.number(),
   }),
 });

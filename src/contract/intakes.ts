@@ -36,9 +36,9 @@ export const rereadToldSchema = revisionCountsSchema.extend({
   /** Headings that are new in the source, and columns that it has no more. */
   newColumns: z.array(z.string()),
   missingColumns: z.array(z.string()),
-  /** What only a person can tell before it is taken. */
+  /** Questions that only a person can answer before it is applied. */
   asks: z.array(rereadQuestionSchema).optional(),
-  /** Why nothing can be taken before that is answered. */
+  /** Why it cannot be applied before that is answered. */
   blocked: z.string().optional(),
 });
 export type RereadTold = z.infer<typeof rereadToldSchema>;
@@ -97,7 +97,7 @@ export const sheetPreviewSchema = z.strictObject({
 });
 export type SheetPreview = z.infer<typeof sheetPreviewSchema>;
 
-/** What a file was found to hold, before any of it is taken. */
+/** The contents of a file, before it is brought in. */
 export const bookPreviewSchema = z.strictObject({
   /** How the file was read, in words: "CSV, semicolons, Windows-1252". */
   kind: z.string(),
@@ -126,8 +126,8 @@ export const takeSchema = z.object({
 export type TakeOptions = z.infer<typeof takeSchema>;
 
 /**
- * How a re-read is taken: what becomes of cells that were changed here and there, and of records
- * that are gone there.
+ * How an update is applied: what happens to cells that were changed here and there, and to records
+ * that were deleted there.
  */
 export const rereadTakeSchema = z.object({
   clashes: z.enum(['here', 'there']),

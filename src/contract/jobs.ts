@@ -26,7 +26,7 @@ export const jobSummarySchema = z.strictObject({
   id: z.number(),
   name: z.string(),
   list: z.string(),
-  /** What its pieces are printed on, by which jobs of one list differ. */
+  /** The ground of its pieces, by which jobs of one list differ. */
   on: z.string(),
   records: counted,
   ready: counted,
@@ -50,11 +50,11 @@ export const jobViewSchema = z.strictObject({
     columns: z.array(columnSchema),
     revision: z.number(),
     updated: when,
-    /** Records whose worked columns are still to be worked out. */
+    /** Records whose worked columns are still to be calculated. */
     working: counted,
     /** Jobs that are made of it, this one among them. */
     jobs: counted,
-    /** A re-read that waits to be looked at. */
+    /** An update that waits for review. */
     reread: z.number().nullable(),
     revisions: counted,
   }),
@@ -80,7 +80,7 @@ export const jobViewSchema = z.strictObject({
     codesReady: counted,
     codesNew: counted,
   }),
-  /** Records still to be judged. */
+  /** Records still to be checked. */
   judging: counted,
   canUndo: z.boolean(),
   canRedo: z.boolean(),
@@ -143,7 +143,10 @@ export const ledgerRowSchema = z.strictObject({
     overall: markSchema,
     run: z.enum(['ready', 'failed']).nullable(),
   }),
-  /** In words; of a note about a stamp which one, and whether the record has no code for it. */
+  /**
+   * The words of a problem; for a note about a stamp, also its id and whether the record has no
+   * code for it.
+   */
   notes: z.array(
     z.strictObject({
       band: z.enum(['records', 'stamps', 'piece']),

@@ -25,7 +25,7 @@ export const listSummarySchema = z.strictObject({
   source: z.string(),
   kind: z.enum(sourceKinds),
   records: z.number(),
-  /** Records with something to look at. */
+  /** Records with a problem. */
   problems: z.number(),
   revisions: z.number(),
   stamps: z.array(z.string()),
@@ -49,7 +49,7 @@ const signSchema = z.object({
 export const typedListSchema = z.object({
   name: nameOf('it'),
   purpose: z.enum(purposeIds),
-  /** A fixed sign: one record, made as often as it is wanted. */
+  /** A poster: one record, made as often as needed. */
   sign: signSchema.optional(),
 });
 export const renameSchema = z.object({ name: nameOf('it') });
@@ -60,7 +60,7 @@ export const workedColumnSchema = z.object({
   id: z.string().max(40).optional(),
   name: nameOf('the column'),
   worked: workedSchema,
-  /** How it was worked out when the change was begun. */
+  /** Its calculation when the change began. */
   was: z.object({ name: z.string(), worked: workedSchema }).optional(),
 });
 
@@ -93,7 +93,7 @@ export const cellEditSchema = z.object({
   column: z.string().max(40),
   value: z.string().max(20_000, 'A cell may have up to 20,000 characters. Shorten it.'),
   /**
-   * What the cell held when the change was begun; a cell that holds something else by now is not
+   * The value of the cell when the change began; a cell with another value by now is not
    * overwritten.
    */
   from: z.string().optional(),
@@ -101,8 +101,7 @@ export const cellEditSchema = z.object({
 export type CellEdit = z.infer<typeof cellEditSchema>;
 
 /**
- * A cell that was changed elsewhere since the change of it was begun here; comes with the refusal
- * (409).
+ * A cell that was changed elsewhere since the change of it began here; sent with the refusal (409).
  */
 export interface CellClash {
   record: number;
@@ -141,7 +140,7 @@ export type RevisionView = z.infer<typeof revisionViewSchema>;
 export const fetchedPicturesSchema = z.strictObject({
   kept: z.number(),
   failed: z.array(z.strictObject({ address: z.string(), reason: z.string() })),
-  /** The last address that was tried, where others are left; to go on after. */
+  /** The last address that was tried, if others are left; continue after it. */
   next: z.string().nullable(),
   left: z.number(),
 });

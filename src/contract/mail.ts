@@ -43,7 +43,7 @@ export const mailCountsSchema = z.strictObject({
   counts: z.record(z.enum(mailStates), z.number()),
   /** Test emails: they go to the person who tests, not to the records. */
   trial: z.string().nullable(),
-  /** What keeps them from going out, in words. */
+  /** Why they are not sent, in words. */
   trouble: z.string().nullable(),
 });
 export type MailCounts = z.infer<typeof mailCountsSchema>;
@@ -59,7 +59,7 @@ export const mailLineSchema = z.strictObject({
 });
 export type MailLine = z.infer<typeof mailLineSchema>;
 
-/** Which mails of a run go out after all. */
+/** Which emails of a run are sent after all. */
 export const sendAgainSchema = z.object({ which: z.enum(['stopped', 'refused', 'unsure']) });
 
 const messageName = z.object({

@@ -15,7 +15,7 @@ const lineSchema = z.strictObject({
   pausedUntil: when.nullable(),
   /** The whole sentence, read aloud. */
   says: z.string(),
-  /** Of one that is on and starts by hand: for records of which list. */
+  /** For one that is on and starts by hand: the list of its records. */
   byHand: z.number().nullable(),
   /**
    * Of the last day: how often it finished, how often it failed, and how many wait for approval.
@@ -37,9 +37,9 @@ export const orderViewSchema = z.strictObject({
   canUndo: z.boolean(),
   changedBy: z.string(),
   changedAt: when,
-  /** What keeps it from being switched on, in words. */
+  /** What keeps it from being turned on, in words. */
   trouble: z.string().nullable(),
-  /** By the clock: when it is next, while it is on. */
+  /** For a schedule: the next time, while it is on. */
   next: when.nullable(),
   /** Of an incoming call: its address, and the values of the last call by their positions. */
   call: z
@@ -48,7 +48,7 @@ export const orderViewSchema = z.strictObject({
 });
 export type OrderView = z.infer<typeof orderViewSchema>;
 
-/** What sentences can speak of. */
+/** What sentences can use. */
 export const orderChoicesSchema = z.strictObject({
   lists: z.array(
     z.strictObject({ id: z.number(), name: z.string(), columns: z.array(columnSchema) }),
@@ -66,13 +66,13 @@ export const orderChoicesSchema = z.strictObject({
   ),
   printers: z.array(z.strictObject({ id: z.number(), name: z.string() })),
   checkpoints: z.array(z.strictObject({ id: z.number(), name: z.string() })),
-  /** Folders of the In-tray; null where this Hand Stamp has none. */
+  /** Folders of the In-tray; null without an In-tray. */
   folders: z.array(z.string()).nullable(),
 });
 export type OrderChoices = z.infer<typeof orderChoicesSchema>;
 
 const cellSchema = z.strictObject({
-  /** It goes on here; it stops; it would go wrong; it is not come to. */
+  /** It goes on here; it stops; it would fail; it is not reached. */
   state: z.enum(['on', 'stops', 'wrong', 'own', 'none']),
   words: z.string(),
 });
@@ -102,11 +102,11 @@ export const rehearsalSchema = z.strictObject({
     }),
   ),
   /**
-   * Nothing of the kind has happened yet, so these are the last records of the list, as if it
-   * happened to them now.
+   * There are no such events yet, so these are the last records of the list, as if it happened to
+   * them now.
    */
   asIf: z.boolean(),
-  /** What keeps it from being switched on, in words. */
+  /** What keeps it from being turned on, in words. */
   trouble: z.string().nullable(),
 });
 export type Rehearsal = z.infer<typeof rehearsalSchema>;

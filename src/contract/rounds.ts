@@ -44,7 +44,7 @@ export const roundViewSchema = z.strictObject({
   seen: z.number(),
   of: z.number(),
   tape: z.array(roundScanSchema),
-  /** Rounds of the same list that were closed before it. */
+  /** Earlier closed rounds of the same list. */
   before: z.array(z.strictObject({ id: z.number(), name: z.string() })),
 });
 export type RoundView = z.infer<typeof roundViewSchema>;
@@ -124,7 +124,7 @@ export const settleOnRound = defineRoute({
   body: z.object({
     scan: z.uuid(),
     does: z.enum(['move', 'make']),
-    /** What a record that is made is called. */
+    /** The title of a new record. */
     title: z.string().trim().max(300).optional(),
   }),
   answer: roundScanSchema,

@@ -4,7 +4,7 @@ import type { Right } from '../core/access/rights';
 import { pathTo } from './path-to';
 
 /**
- * Most bytes of JSON that a route takes: a few words, a document with pictures in its looks,
+ * The most bytes of JSON that a route accepts: a few words, a document with pictures in its looks,
  * records or their numbers, a folder of 30,000 files with their paths.
  */
 export const bodySizes = {
@@ -20,14 +20,14 @@ export interface Upload {
   most: number;
 }
 
-/** What rights are asked of. All but a list belong to jobs, or to a list. */
+/** Kinds of things that have rights. All except a list belong to jobs, or to a list. */
 export type Thing = 'job' | 'list' | 'run' | 'file' | 'intake' | 'document';
 
 type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
 
 interface RouteShape {
   method: Method;
-  /** With `{name}` for each part that is left open. */
+  /** With `{name}` for each parameter. */
   path: `/${'api' | 'c' | 'f' | 'l' | 'r'}/${string}`;
   /** What it does, in a line. */
   about: string;
@@ -51,7 +51,7 @@ interface RouteShape {
    */
   device?: true;
   /**
-   * A program may say by which name it asks again, and then gets the answer of before
+   * A program may name a request, and gets the first answer again if it repeats it
    * (`Idempotency-Key`).
    */
   repeats?: true;
@@ -71,7 +71,7 @@ interface RouteShape {
   upload?: Upload;
   /** Schema of the JSON that is answered; or the types of the files that are. */
   answer: z.ZodType | { files: readonly string[] };
-  /** Meant for pages and programs of others. */
+  /** For pages and programs outside. */
   strangers?: boolean;
   /** Counted among the requests in progress; not so if it must answer under any load. */
   waits?: boolean;
@@ -88,7 +88,7 @@ type Given<S> = S extends z.ZodType ? z.input<S> : undefined;
 type Taken<S> = S extends z.ZodType ? z.output<S> : undefined;
 type Of<R, K extends string> = R extends { [key in K]: infer S } ? S : undefined;
 
-/** What a handler is given. */
+/** The input of a handler. */
 export interface TakenInput<R> {
   params: Taken<Of<R, 'params'>>;
   query: Taken<Of<R, 'query'>>;

@@ -5,7 +5,7 @@ import { mailCountsSchema } from './mail';
 import { runStateSchema, sortSchema, viewSchema } from './jobs';
 import { defineRoute } from './route';
 
-/** Which records of a job a run takes. */
+/** The records of a job for a run. */
 export const whichRecords = [
   'ready',
   'with-code',
@@ -56,22 +56,19 @@ export const sheetProofSchema = z.strictObject({
   /** How many of the records need a look. */
   look: z.number(),
   sheets: z.number(),
-  /** The pieces on the sheet that was asked for; `seq` counts over the run, from 0. */
+  /** The pieces on the requested sheet; `seq` counts over the run, from 0. */
   items: z.array(z.strictObject({ seq: z.number(), record: z.number(), values: valuesSchema })),
-  /** How many records that were meant are left out, and the first of them with why. */
+  /** How many requested records are left out, and the first of them with the reason. */
   left: z.number(),
   leftOut: z.array(leftOutSchema.required()),
-  /** Of documents: values of the example's record that are in the one made for another. */
+  /** For documents: values of the example's record that are in another record's document. */
   stays: z
     .strictObject({
       madeFor: z.string(),
       values: z.array(z.strictObject({ column: z.string(), value: z.string() })),
     })
     .optional(),
-  /**
-   * Of mails: addresses to which more than one goes, the first of them, and for how many records
-   * that is so.
-   */
+  /** For emails: addresses that get more than one, the first of them, and for how many records. */
   shared: z.strictObject({
     records: z.number(),
     first: z.array(z.strictObject({ address: z.string(), titles: z.array(z.string()) })),
@@ -79,7 +76,7 @@ export const sheetProofSchema = z.strictObject({
 });
 export type SheetProof = z.infer<typeof sheetProofSchema>;
 
-/** How the codes of one page of a run read back. */
+/** The read-back of the codes of one page of a run. */
 export const receiptPageSchema = z.strictObject({
   page: z.number(),
   codes: z.number(),
@@ -111,7 +108,7 @@ export const runViewSchema = z.strictObject({
   state: runStateSchema,
   pieces: z.number(),
   made: z.number(),
-  /** Of a run that waits for its turn: the pieces of other runs that are made before it. */
+  /** For a waiting run: the pieces of other runs that are made before it. */
   ahead: z.number(),
   sheets: z.number(),
   codes: z.number(),
@@ -132,7 +129,7 @@ export const runViewSchema = z.strictObject({
   files: z.array(fileSchema),
   /** Of a run of emails: their states. */
   mail: mailCountsSchema.nullable(),
-  /** Since when its files are not kept any more. */
+  /** Since when its files are no longer kept. */
   filesGone: when.nullable(),
   /** The first codes that did not read back. */
   failures: z.array(
@@ -150,7 +147,7 @@ export const runViewSchema = z.strictObject({
 export type RunView = z.infer<typeof runViewSchema>;
 
 const namedRecord = z.strictObject({ title: z.string(), key: z.string() });
-/** Two runs side by side: what only one of them holds, and what says something else. */
+/** Two runs side by side: what only one of them contains, and what differs. */
 export const comparedRunsSchema = z.strictObject({
   both: z.number(),
   onlyFirst: z.array(namedRecord),

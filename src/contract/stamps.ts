@@ -11,12 +11,12 @@ import { symbologyIds, type CodeSymbol } from '../core/symbology';
 import { byId, nameOf, newId, ok } from './common';
 import { defineRoute } from './route';
 
-/** How a symbology carries the content of a stamp over the list. */
+/** How many contents of a stamp a code type can carry, over the list. */
 export const symbologyFitSchema = z.strictObject({
   id: z.enum(symbologyIds),
   name: z.string(),
   about: z.string(),
-  /** Records whose content it cannot say, of those looked at. */
+  /** Records whose content does not fit, of those checked. */
   misfits: z.number(),
   /** Of the first of them. */
   reason: z.string().optional(),
@@ -69,7 +69,7 @@ const doorTroubleSchema = z.strictObject({
 export const doorHostSchema = z.strictObject({
   host: z.string(),
   records: z.number(),
-  /** One of its addresses, to look at. */
+  /** One of its addresses, to open. */
   sample: z.string(),
   trouble: doorTroubleSchema.optional(),
 });
@@ -98,11 +98,11 @@ export const doorReportSchema = z.strictObject({
 });
 export type DoorReport = z.infer<typeof doorReportSchema>;
 
-/** How a picture is wanted, in the query of its address. */
+/** The wanted form of a picture, in the query of its address. */
 export const wantedSchema = z.object({
   mm: z.coerce.number().min(4).max(300).optional(),
   dpi: z.coerce.number().int().min(72).max(1200).optional(),
-  /** Number of a kept look, in place of the stamp's own. */
+  /** Number of a saved look, in place of the stamp's own. */
   look: z.coerce.number().int().positive().optional(),
 });
 

@@ -11,7 +11,7 @@ export const webhookViewSchema = z.strictObject({
   list: z.strictObject({ id: z.number(), name: z.string() }).nullable(),
   open: z.boolean(),
   by: z.string(),
-  /** Why it was switched off, in words. */
+  /** Why it was turned off, in words. */
   trouble: z.string().nullable(),
   waiting: z.number(),
 });

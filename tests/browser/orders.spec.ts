@@ -27,7 +27,7 @@ test('an order is a sentence: rehearsed before it is on, done when a record come
   await begin(page, 'orchard');
   await use(page);
   await expect(page.getByText('a record is added to orchard')).toBeVisible();
-  await part(page, '+ only if …').click();
+  await part(page, '+ add a condition').click();
   await page.getByRole('option', { name: 'the value of a column' }).click();
   await page.getByRole('option', { name: 'Bed' }).click();
   await use(page);
@@ -252,7 +252,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
   );
   await start(/a file arrives/, own, /a file arrives in the In-tray or is saved again/);
   const ask = async (option: string, choose: () => Promise<void>, says: RegExp) => {
-    await part(page, '+ only if …').click();
+    await part(page, '+ add a condition').click();
     await page.getByRole('option', { name: option }).click();
     await choose();
     await expect(sentence).toContainText(says);

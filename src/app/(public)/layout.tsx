@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { Queries } from '@/ui/kit/queries';
 import { StyleRegistry } from '@/ui/kit/registry';
 
-/** Pages for whoever is not signed in: nothing of the workspace is loaded. */
+/** Pages for people who are not signed in: nothing of the workspace is loaded. */
 export default async function Layout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (

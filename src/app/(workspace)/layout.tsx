@@ -6,9 +6,7 @@ import { earlyHandsScript } from '@/ui/kit/early-hands';
 import { StyleRegistry } from '@/ui/kit/registry';
 import { Frame } from '@/ui/shell/frame';
 
-/**
- * The workspace: what the coordinator works in. Nothing of it is loaded by pages that others see.
- */
+/** The workspace, for people who are signed in. Public pages load nothing of it. */
 export default async function Layout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
@@ -25,7 +23,10 @@ export default async function Layout({ children }: { children: ReactNode }) {
   );
 }
 
-/** Who is signed in, so that the page need not ask. While the database is away nobody is known. */
+/**
+ * The person who is signed in, so that the page need not ask. While the database is away nobody is
+ * known.
+ */
 async function whoIsHere() {
   try {
     const asked = await headers();

@@ -32,15 +32,15 @@ export const columnSchema = z.object({
   id: z.string(),
   name: z.string(),
   role: z.enum(columnRoles),
-  /** How it is worked out from others; such a column cannot be typed over. */
+  /** How it is calculated from others; such a column cannot be typed over. */
   worked: workedSchema.optional(),
   /** Not shown and not checked; kept for what is made from it. */
   hidden: z.boolean().optional(),
   /** Heading in the source, if the column has another name here. */
   source: z.string().optional(),
   /**
-   * Masked on the screen, never printed beside the code, left out of exports, unless asked.
-   * Unguessable values and proofs are without it.
+   * Secret: masked on the screen, never printed next to the code, left out of downloads. Not set
+   * for random values and proofs, which are secret anyway.
    */
   secret: z.boolean().optional(),
   /**
@@ -51,7 +51,7 @@ export const columnSchema = z.object({
 });
 export type Column = z.infer<typeof columnSchema>;
 
-/** Values of a record by column id, exactly as they came in. */
+/** Values of a record by column id, exactly as they came. */
 export type Values = Readonly<Record<string, string>>;
 
 export interface ListRecord {
@@ -104,7 +104,7 @@ export function suggestRoles(
           (_, c) => roles[c] === 'text' && /\d/.test(samples[c]![0] ?? '') && isKey(c),
         ));
   if (key !== undefined) roles[key] = 'key';
-  // a few values again and again, as Mr and Dr under “Title”, tell no record from another
+  // a few values that repeat, such as Mr and Dr under “Title”, do not identify a record
   const tells = (h: string, c: number) =>
     !/^\W*title\W*$/i.test(h) || samples[c]!.length < 4 || distinct(c) > 0.3;
   const name =
@@ -192,8 +192,8 @@ export function openKeyColumn(columns: readonly Column[]): Column | undefined {
 }
 
 /**
- * Makes headings usable as column names: blank ones are called by their place, repeated ones get a
- * number.
+ * Makes headings usable as column names: blank ones are named by their position, repeated ones get
+ * a number.
  */
 export function tidyHeadings(headings: readonly string[]): { names: string[]; notes: string[] } {
   const taken = new Set<string>();

@@ -21,9 +21,12 @@ export interface RowVerdict {
    * with codes. Problems of the piece do not count there; problems of any stamp do.
    */
   codes: Mark;
-  /** Every code on its piece is there, also one that needs a look. */
+  /** Every code on its piece exists, also one that needs a look. */
   drawn: boolean;
-  /** In words; of a note about a stamp which one, and whether the record has no code for it. */
+  /**
+   * The words of a problem; for a note about a stamp, also its id and whether the record has no
+   * code for it.
+   */
   notes: {
     band: 'records' | 'stamps' | 'piece';
     text: string;
@@ -38,7 +41,7 @@ export interface RowVerdict {
 export interface JudgedJob {
   stamps: Stamp[];
   piece: Piece;
-  /** Column that says how many pieces a record gets. */
+  /** The column with the number of pieces for a record. */
   options?: { copiesFrom?: string };
 }
 

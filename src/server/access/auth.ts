@@ -10,7 +10,7 @@ const sessionSeconds = 14 * 24 * 3600;
 export const sessionDays = 60;
 
 /**
- * Keys of different kinds of secrets come from the one key of the installation and do not tell one
+ * Keys for different secrets are derived from the installation's one key and do not reveal one
  * another.
  */
 export const signInSecret = (): string => {
@@ -19,18 +19,18 @@ export const signInSecret = (): string => {
   return secretFrom(key);
 };
 
-/** What signs and encrypts for signing in, from the key of the installation. */
+/** The keys for signing and encrypting in sign-in, derived from the installation's key. */
 export const secretFrom = (key: string): string =>
   createHash('sha256').update(`sign-in:${key}`).digest('hex');
 
 const times = { createdAt: 'created_at', updatedAt: 'updated_at' } as const;
 
 /**
- * What signs people in, reached under `origin`, such as `https://stamp.example`: passkeys hold for
- * one name only (WebAuthn Level 3, RP ID).
+ * The sign-in library under `origin`, such as `https://stamp.example`: passkeys are valid for one
+ * name only (WebAuthn Level 3, RP ID).
  */
 async function build(db: Database, origin: string) {
-  // workers have no door, and need not wait until all of it is loaded
+  // workers answer no requests, and need not load all of it
   const [{ betterAuth }, { twoFactor }, { passkey }] = await Promise.all([
     import('better-auth'),
     import('better-auth/plugins/two-factor'),
@@ -144,7 +144,7 @@ export type Auth = Awaited<ReturnType<typeof build>>;
 /** By database, then by origin and key. */
 const built = new WeakMap<Database, LRUCache<string, Promise<Auth>>>();
 
-/** What signs people in under an origin. */
+/** The sign-in library for an origin. */
 export function authAt(origin: string, db: Database = database()): Promise<Auth> {
   const ofDatabase = built.get(db) ?? new LRUCache<string, Promise<Auth>>({ max: 20 });
   built.set(db, ofDatabase);

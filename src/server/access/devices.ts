@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { clock, type Database, Refusal } from '../platform';
 
-/** A phone or a reader's machine at a checkpoint: it has a right for that alone. */
+/** A phone or a scanner's computer at a checkpoint: it has a right to that alone. */
 export interface Device {
   id: number;
   checkpoint: number;
@@ -15,7 +15,7 @@ export const deviceHash = (secret: string): string =>
   createHash('sha256').update(secret).digest('hex');
 
 /**
- * How long a device counts as in touch after it was heard, and so how exactly it is kept when, in
+ * How long a device counts as online after it was heard, and so how exactly that time is stored, in
  * seconds.
  */
 const heardFor = 5;

@@ -47,13 +47,13 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   device: R extends { device: true } ? Device | undefined : undefined;
   /** The program that asks, for routes of programs. */
   caller: R extends { key: KeyRight } ? Caller : undefined;
-  /** Under what name a change is recorded. */
+  /** The name under which a change is recorded. */
   actor: string;
   /** The right of the person to the thing in the path, shares included. */
   mayHere(): Promise<Right>;
   /** The number of this request, as the log, the journal and an error page give it. */
   number: string;
-  /** Goes along with the answer. */
+  /** Headers added to the answer. */
   answerHeaders: Headers;
   /** Checks the right again, for answers that last long. */
   mayStill(): Promise<boolean>;
@@ -64,7 +64,7 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
 /** What one route does after the gate has let a request in. */
 export type Handler<R extends Route = Route> = (asked: Asked<R>) => Promise<AnswerOf<R>>;
 
-/** What every route of the contract does. */
+/** The gate of every route of the contract. */
 export type Handlers = { readonly [N in keyof Routes]: Handler<Routes[N]> };
 
 /**
@@ -78,7 +78,7 @@ const slots = {
   news: new Slots(3000, 60),
 };
 
-/** Who asks, before anybody has looked: by session or key, otherwise by network address. */
+/** The sender before the check: by session or key, otherwise by network address. */
 function whoFor(request: Request, strangers: boolean): string {
   const word = strangers
     ? request.headers.get('authorization')
@@ -260,7 +260,7 @@ async function letIn(
   return { person, mayHere, where };
 }
 
-/** Whether a program brings the word that is set (RFC 6750). */
+/** Whether a program sends the configured secret (RFC 6750). */
 function hasWord(request: Request, word: string | undefined): boolean {
   const given = /^Bearer (\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
   if (!word || given === undefined) return false;

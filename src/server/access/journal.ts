@@ -17,10 +17,7 @@ export interface Note {
   request: string;
 }
 
-/**
- * Writes that something is being done. Returns the number of the line, which says how it came out
- * once that is known.
- */
+/** Records that something is being done. Returns the number of the line, for its result. */
 export async function beginNote(db: Database, note: Note): Promise<number> {
   const { id } = await db
     .insertInto('journal')
@@ -30,7 +27,7 @@ export async function beginNote(db: Database, note: Note): Promise<number> {
   return id;
 }
 
-/** How it came out: once and for all. */
+/** Stores the result, once. */
 export async function settleNote(
   db: Database,
   id: number,

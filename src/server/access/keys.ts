@@ -5,12 +5,12 @@ import type { KeyView } from '../../contract';
 import { clock, type Database, Refusal } from '../platform';
 import type { Belonging } from './things';
 
-/** A program that asks, by its key. */
+/** A program, identified by its key. */
 export interface Caller {
   id: number;
   name: string;
   rights: readonly KeyRight[];
-  /** The one list that it is for; null for all. */
+  /** Its only list; null for all. */
   list: number | null;
 }
 

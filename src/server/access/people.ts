@@ -10,7 +10,7 @@ import { type AtTheDoor, openSession } from './sign-in';
 import { takeTry } from './tries';
 import { withoutWelcomes } from './welcomes';
 
-/** How long an address that lets someone in stays good, in hours. */
+/** How long a sign-in link is valid, in hours. */
 const goodFor = { first: 24 * 7, invitation: 24 * 7, reset: 2 } as const;
 
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
@@ -69,7 +69,7 @@ interface NewWelcome {
   by: string;
 }
 
-/** An address that lets someone in once. Of its token only a hash is kept. */
+/** A sign-in link that works once. Only a hash of its token is stored. */
 async function makeWelcome(db: Database, origin: string, welcome: NewWelcome): Promise<string> {
   const token = randomText(32);
   await db
@@ -272,7 +272,7 @@ export async function takeWelcome(
   if (shown.kind !== 'reset') await openSession(at, person);
 }
 
-/** Someone new, with a password of which only the hash is known. Returns their id. */
+/** A new person, with the hash of their password. Returns their id. */
 export async function addPerson(
   tx: Database,
   {
@@ -327,7 +327,7 @@ export async function changePerson(
   { right, ended }: { right?: Right; ended?: boolean },
 ): Promise<string> {
   return db.transaction().execute(async (tx) => {
-    // two who take the right from each other at the same time come one after the other
+    // two administrators who demote each other at the same time wait for one another
     const keepers = await tx
       .selectFrom('people')
       .select('id')

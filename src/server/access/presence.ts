@@ -41,7 +41,7 @@ export async function sayHere(
   if (rows[0]?.news) await told(db, job);
 }
 
-/** Who else has a job open, in windows that were heard of lately. */
+/** The other people who have a job open, in windows that were heard of lately. */
 export async function whoIsHere(
   db: Database,
   job: number,
@@ -67,7 +67,7 @@ export async function whoIsHere(
   }));
 }
 
-/** Windows that went without saying so. */
+/** Windows that closed without a word. */
 export const forgetTheGone = (db: Database) =>
   db
     .deleteFrom('presence')

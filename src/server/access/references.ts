@@ -24,7 +24,7 @@ export async function checkReferences(
   body: unknown,
   where: () => Promise<Belonging>,
 ): Promise<void> {
-  // someone who may change everything may name everything
+  // a person who may change everything may name everything
   if (!route.body || includes(person.right, 'editor') || !hasReferences(route.body)) return;
   const named = referencesIn(route.body, body);
   if (named.length === 0) return;
@@ -37,7 +37,7 @@ export async function checkReferences(
       );
 }
 
-/** Whether someone has the right that a reference needs. */
+/** Whether a person has the right that a reference needs. */
 export async function mayName(
   db: Database,
   person: Pick<Person, 'id' | 'right'>,
@@ -78,6 +78,6 @@ async function heldBy(db: Database, { list, jobs }: Belonging): Promise<Referenc
   ];
 }
 
-/** A list may be looked into from itself, in its open columns. */
+/** A list may look into itself, in its open columns. */
 const openOf = (columns: readonly Column[]): string[] =>
   columns.filter((c) => !isSecret(c, columns)).map((c) => c.id);

@@ -9,7 +9,7 @@ import { withoutWelcomes } from './welcomes';
 import { takeTry, triesOf } from './tries';
 import { cookieIn, outCookie, type Person, standInsFor } from './who';
 
-/** What all of these are given: a request, and the headers that go along with its answer. */
+/** The input of these functions: a request, and the headers of its answer. */
 export interface AtTheDoor {
   db: Database;
   request: Request;
@@ -28,8 +28,7 @@ const mostTries = { person: 10, place: 100, many: 50, few: 3 };
 const secondsInDay = 24 * 3600;
 
 /**
- * Has better-auth do something, and its cookies go along with our answer. Its refusals are put in
- * our words.
+ * Lets better-auth do something, and adds its cookies to our answer. Its errors become our words.
  */
 async function done(
   { request, db, answerHeaders }: AtTheDoor,

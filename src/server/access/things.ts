@@ -4,7 +4,7 @@ import { greatest, includes, type Right } from '../../core/access/rights';
 import type { Database } from '../platform';
 import type { Person } from './who';
 
-/** Of which list and which jobs something is. */
+/** The list and the jobs that a thing belongs to. */
 export interface Belonging {
   list: number | null;
   jobs: number[];
@@ -91,7 +91,7 @@ export async function rightOn(
   ]);
 }
 
-/** What someone may with a thing, by its number. */
+/** A person's right to a thing, by its number. */
 export const rightOver = async (
   db: Database,
   person: Pick<Person, 'id' | 'right'>,

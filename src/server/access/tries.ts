@@ -11,7 +11,7 @@ const keyOf = (kind: string, of: string): string =>
 
 /** A try that was counted. */
 export interface Try {
-  /** Gives this one back: it was right. */
+  /** Takes this one back: it was right. */
   back(): Promise<void>;
   /** Forgets all of its kind. */
   forgive(): Promise<void>;
@@ -48,7 +48,7 @@ export async function takeTry(db: Database, kind: string, of: string, most: numb
   };
 }
 
-/** Forgets tries that count no more; done once a minute. */
+/** Deletes expired tries; done once a minute. */
 export async function forgetOldTries(db: Database): Promise<void> {
   await db
     .deleteFrom('tries')

@@ -16,7 +16,9 @@ export interface Person {
 
 const sessionCookie = 'hand-stamp.session_token';
 
-/** Says that a demo's visitor went out, so that they are not taken for its coordinator again. */
+/**
+ * Remembers that a demo's visitor signed out, so that they do not become its coordinator again.
+ */
 export const outCookie = 'hand-stamp.out';
 
 export const cookieIn = (headers: Headers, name: string): string | undefined =>

@@ -23,7 +23,7 @@ import {
 } from '../platform';
 import { runFileFor, startRun, viewRun } from '../runs';
 
-/** Which lists a key is for. */
+/** The lists of a key. */
 const ofCaller = ({ list }: Caller) =>
   list === null ? sql<boolean>`true` : sql<boolean>`l.id = ${list}`;
 const seesSecrets = ({ rights }: Caller): boolean => rights.includes('secrets');
@@ -184,8 +184,8 @@ export async function apiRecord(
 }
 
 /**
- * Values by names as values by ids. @throws Refusal for a column that is not there, is worked out,
- * or is secret to the key
+ * Values by column name as values by id. @throws Refusal for a column that does not exist, is
+ * calculated, or is secret to the key
  */
 function byIds(
   columns: readonly Column[],
@@ -219,8 +219,8 @@ function byIds(
 const actorOf = (caller: Caller): string => `the key ${caller.name}`;
 
 /**
- * The whole of “a code on every record when it is created”: the record, its page, its picture and
- * what its codes say.
+ * “A code for every record when it is created”, in one answer: the record, its page, its picture
+ * and the contents of its codes.
  */
 export async function apiCreateRecord(
   db: Database,
@@ -290,7 +290,7 @@ export async function apiCreateRecords(
   return addRecords(db, id, rows, actorOf(caller));
 }
 
-/** @throws Refusal 412 where something is not as `If-Match` says (RFC 9110) */
+/** @throws Refusal 412 if something is not as `If-Match` says (RFC 9110) */
 function checkMatch(tag: string, match: string | null, what: string): void {
   if (match === null || match.trim() === '*') return;
   const tags = match.trim().split(/\s*,\s*/);

@@ -66,7 +66,7 @@ async function saying(
   );
 }
 
-/** Finds out what a scanned text is. */
+/** Identifies a scanned text. */
 export async function recognise(db: Database, at: CheckpointAt, raw: string): Promise<Recognised> {
   const texts = [...new Set([raw, tidyScan(raw)])].filter((text) => text !== '');
   const found = await recogniseAs(db, at, texts);
@@ -188,7 +188,7 @@ async function byForm(
         // the proof of a worked column is in the list itself: only the one there is right
         if (purposeOf(stamp.does).proves && right && !secret)
           return ofRecord(taken, row.record_id, values, true, words);
-        // we printed it so ourselves, before its record was changed
+        // we printed it like this, before its record was changed
         if (!proof && right && !secret && (await wasPrinted(db, taken.id, text)))
           return ofRecord(taken, row.record_id, values, false, words);
         return {

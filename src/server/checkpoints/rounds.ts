@@ -466,7 +466,7 @@ async function makeRecord(
 
 const inOneGo = 2000;
 
-/** Closes a round: how each record came out of it is kept, whatever becomes of the list. */
+/** Closes a round: the result of each record is stored, whatever happens to the list later. */
 export async function closeRound(db: Database, id: number, actor: string): Promise<void> {
   await db.transaction().execute(async (tx) => {
     const { numUpdatedRows } = await tx

@@ -22,7 +22,7 @@ export interface CheckpointAt {
   name: string;
   rule: Rule;
   version: number;
-  /** Number that those which count together share. */
+  /** The number shared by checkpoints that count together. */
   circle: number;
   taken: Taken[];
   /** Tells two states of the checkpoint, its rule and its lists apart. */
@@ -144,7 +144,7 @@ export function expectedIn(
 
 const inOneGo = 5000;
 
-/** All records of a list in their order, some at a time, so that others get their turn. */
+/** All records of a list in their order, some at a time, so that other requests get their turn. */
 export async function eachRecord(
   db: Database,
   list: number,
@@ -165,7 +165,7 @@ export async function eachRecord(
   }
 }
 
-/** A scan that came in and was not taken back. */
+/** A scan that was let in and not undone. */
 export const cameIn = sql<boolean>`s.answer = 'comes-in'
   and not exists (select from checkpoint_scans b where b.takes_back = s.id)`;
 

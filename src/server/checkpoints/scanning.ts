@@ -34,7 +34,7 @@ type Scan = z.output<typeof scanSchema>;
 
 /** If a device's clock differs by more than this, in ms, its times are not used. */
 const mostOffset = 10 * 365 * 86_400_000;
-/** Records that are offered to someone who looks for one. */
+/** How many records a search offers. */
 const mostFound = 8;
 /** The length to which an unknown code is stored, in characters. */
 const most = 300;
@@ -61,7 +61,7 @@ export async function takeScans(
       where id = ${scanner.device}
         and (abs(offset_ms - ${offset}) > 400 or waiting <> ${given.waiting})`.execute(db);
   const out = new Map<string, ScanAnswer>();
-  // in the order in which they were made, whatever the order in which they came
+  // in the order in which they were made, whatever the order of arrival
   const inOrder = [...scans].sort((a, b) => (a.apart?.at ?? now) - (b.apart?.at ?? now));
   for (const scan of inOrder)
     out.set(
@@ -144,7 +144,7 @@ function keptApart(
   const told = scan.apart!;
   const session = sessionAt(at.rule.session, when);
   if (told.answer !== 'comes-in')
-    // it could not say; now we can
+    // the device could not decide; now we can
     return told.answer === 'not-certain' || told.answer === says.answer
       ? { ...says, found: null }
       : { answer: told.answer, why: told.why, session, found: says.answer };
@@ -315,7 +315,7 @@ export async function takeBack(
   });
 }
 
-/** Records that one looks for by name or key, for letting them in by hand. */
+/** A search by name or key, for letting people in by hand. */
 export async function findRecords(
   db: Database,
   checkpoint: number,

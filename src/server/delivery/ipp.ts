@@ -9,7 +9,7 @@ import {
 } from '../../core/run/printer';
 import { exchange, type AskOptions, Unreached } from '../platform';
 
-/** Longest that a printer may take to answer, and to take a document, in ms. */
+/** How long a printer may take to answer, and to receive a document, in ms. */
 const answerWithin = 10_000;
 const documentWithin = 5 * 60_000;
 const mostAnswer = 4 * 1024 * 1024;
@@ -24,7 +24,7 @@ export class PrinterRefused extends Error {
   }
 }
 
-/** A document that goes along. */
+/** A document that is sent along. */
 export interface PrintDocument {
   parts: AsyncIterable<Uint8Array>;
   size: number;
@@ -46,7 +46,7 @@ const list = <T extends z.ZodType>(of: T) =>
       .catch([])
       .transform((values) => values.slice(0, mostListed)),
   );
-/** One resolution reads as three values, so that several are a list of lists. */
+/** a single resolution has three values, so several are a list of lists */
 const resolutions = z.preprocess(
   (value) => (Array.isArray(value) && Array.isArray(value[0]) ? value : [value]),
   z.array(z.tuple([z.number(), z.number(), z.string()]).catch([0, 0, 'dpi'])),
@@ -174,7 +174,7 @@ export class IppPrinter {
     );
     const job = jobSchema.parse(groupsOf(answer, 'job-attributes-tag')[0] ?? {})['job-id'];
     if (job === undefined)
-      // it may have it: by its name it is found
+      // it may have it: its name shows
       throw new Unreached('it gave no number for the job');
     return job;
   }
@@ -208,7 +208,7 @@ export class IppPrinter {
     return undefined;
   }
 
-  /** Calls a job off; one that is over stays as it is. */
+  /** Cancels a job; a finished one stays as it is. */
   async callOff(id: number): Promise<void> {
     await this.ask('Cancel-Job', { 'job-id': id }).catch((error: unknown) => {
       if (!(error instanceof PrinterRefused)) throw error;
@@ -264,7 +264,7 @@ export class IppPrinter {
   }
 }
 
-/** Whether a job is the one of a name, by the sign of its own with which the name begins. */
+/** Whether a job has a given name, by the unique beginning of the name. */
 export const isNamed = (job: JobThere, name: string): boolean =>
   job.name.startsWith(name.slice(0, signLength));
 /** Characters with which the name of a job begins that no other has. */

@@ -16,9 +16,9 @@ export interface NewMail {
   title: string;
   address: string;
   subject: string;
-  /** Whole, as it is sent but for its date and its name, which it gets when it goes. */
+  /** The whole text without its date and its id, which it gets when it is sent. */
   message: Uint8Array;
-  /** Why it does not go out, in words. */
+  /** Why it is not sent, in words. */
   held?: string;
 }
 
@@ -133,7 +133,7 @@ async function handOver(
       const came = await handed(line, server, mail);
       await tell(db, run, mail, came);
       if (came.trouble) throw came.trouble;
-      // after anything but a yes a line may be in any state
+      // after an error the connection may be in any state
       if (came.state !== 'sent') {
         line.close();
         line = undefined;
@@ -158,7 +158,7 @@ async function handOver(
 const brokenOff =
   'Hand Stamp stopped while it was sending this email. It is not known whether it arrived.';
 
-/** In how many seconds a mail of the run is due, 0 for now; undefined where none waits. */
+/** In how many seconds an email of the run is due, 0 for now; undefined if none waits. */
 async function nextDue(db: Database, run: number): Promise<number | undefined> {
   const { rows } = await sql<{ seconds: number | null }>`
     select ceil(extract(epoch from min(due_at) - now()))::int as seconds from mails
@@ -227,7 +227,7 @@ async function take(db: Database, run: number): Promise<Taken | undefined> {
       return undefined;
     }
     if (mail.kind === 'person' && !mail.again) {
-      // two runs of one job look one after the other
+      // two runs of one job check one after the other
       await sql`select pg_advisory_xact_lock(${jobClass}, ${mail.job_id})`.execute(tx);
       const had = await tx
         .selectFrom('mails')
@@ -260,7 +260,7 @@ const end = (db: Database, id: number, state: MailState, reply: string) =>
     .where('id', '=', id)
     .execute();
 
-/** A mail gets its date and its name when it goes: one that goes again is another mail. */
+/** An email gets its date and its id when it is sent: a second sending is another email. */
 export function dated(
   message: Buffer,
   sender: string,
@@ -343,7 +343,7 @@ export async function giveUp(db: Database, run: number, why: string): Promise<vo
   await stopMails(db, run);
 }
 
-/** Sends no more mails of a run: the next one stays. */
+/** Sends no more emails of a run: the next one stays. */
 export async function stopMails(db: Database, run: number): Promise<void> {
   await db
     .updateTable('mails')

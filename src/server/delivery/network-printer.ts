@@ -127,7 +127,7 @@ async function handOver(db: Database, job: Job, printer: IppPrinter): Promise<nu
     await taken(db, job.id, there);
     return looks.printing;
   } catch (error) {
-    // whether it was taken, only the printer knows
+    // only the printer knows whether it accepted it
     if (error instanceof Unreached) return 1;
     if (!(error instanceof PrinterRefused) || !/busy|not-accepting/.test(error.status)) throw error;
     await notTaken(db, job.id);
@@ -143,7 +143,7 @@ const taken = (db: Database, id: number, there: number) =>
     .where('state', '=', 'sending')
     .execute();
 
-/** It was not taken, and may be handed over again. */
+/** It was not accepted, and may be sent again. */
 const notTaken = (db: Database, id: number) =>
   db
     .updateTable('print_jobs')

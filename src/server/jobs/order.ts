@@ -20,9 +20,9 @@ export const isPlain = (view: RowsView): boolean =>
 /** The query for the records of a view. */
 interface Ground {
   list: number;
-  /** Every record of the list has its row in the job, at the place that it has in the list. */
+  /** Every record of the list has its row in the job, at its position in the list. */
   fresh: boolean;
-  /** Some record has one of the two letters beyond plain ones that are small as one of them. */
+  /** Whether some record contains İ or the kelvin sign, whose lower case is a plain letter. */
   rare: boolean;
 }
 
@@ -138,7 +138,7 @@ export const isJudged = (state: State): boolean =>
     { changes: state.job_changes, judged: state.judged },
   );
 
-/** An order is worked out once for everybody and all the windows of a long list. */
+/** A long list's order is calculated once, for everybody and all windows. */
 const orders = oncePerProcess('jobs.orders', () => new Memo<readonly number[]>(60, 60_000));
 const rareOf = oncePerProcess('jobs.rare', () => new Memo<{ rare: boolean }>(500, 10 * 60_000));
 const heavily = heavy(3, 60);
@@ -205,7 +205,7 @@ export async function orderOf(
     heavily(async () => {
       const find = async (rare: boolean) => {
         const ground = groundOf(state, rare);
-        // as one text: a row for each of many thousands costs more than finding them
+        // as one text: returning many thousand rows would cost more than finding them
         const { ids } = await db
           .selectFrom(shown(db, jobId, view, { ground, hidden }).as('shown'))
           .select(sql<string | null>`string_agg(id::text, ',')`.as('ids'))
@@ -221,7 +221,7 @@ export async function orderOf(
   );
 }
 
-/** Records from which on the first of them are looked for before all are put in order. */
+/** From this many records on, the first ones are looked for before all are sorted. */
 const long = 20_000;
 
 /**

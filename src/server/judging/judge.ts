@@ -25,7 +25,7 @@ const batch = 2000;
 
 interface JudgedList {
   id: number;
-  /** The count of changes that it was loaded at. */
+  /** The count of changes when it was loaded. */
   changes: number;
   columns: Column[];
   stamps: Stamp[];
@@ -289,8 +289,8 @@ async function shapesOf(db: Database, list: JudgedList): Promise<Record<string, 
 }
 
 /**
- * Judges those records again of which it turned out only now that they share a key or a code with
- * others, or share it no more.
+ * Checks those records again that turned out only now to share a key or a code with others, or no
+ * longer do.
  */
 async function judgeOthers(
   db: Database,
@@ -360,7 +360,7 @@ function countShapes(
 
 const jobsOf = (list: JudgedList): number[] => [...list.jobs.map((j) => j.id), -1];
 
-/** From here on windows tell how many records have been looked at. */
+/** From here on windows show how many records have been checked. */
 const begin = (db: Database, list: JudgedList) =>
   db.updateTable('jobs').set({ checked: 0 }).where('id', 'in', jobsOf(list)).execute();
 
@@ -408,7 +408,7 @@ const recordsOf = (tx: Database, listId: number) =>
     .select(['id', 'position', 'values', 'doubts'])
     .where('list_id', '=', listId);
 
-/** The records that a window shows when it is opened. */
+/** The records in the first window. */
 const firstOnes = (
   db: Database,
   list: JudgedList,
@@ -440,8 +440,8 @@ async function inBatches(
     const before = writing;
     writing = db.transaction().execute(async (tx) => {
       await lockList(tx, list.id, 'shared');
-      // between two places: of a list that has just come the database does not know how long it
-      // is, and would sort all that follows for each batch
+      // between two positions: the database does not know how long a new list is, and would sort
+      // all that follows for each batch
       const records = await recordsOf(tx, list.id)
         .where('position', '>', from)
         .where('position', '<=', from + batch)
@@ -516,7 +516,7 @@ export async function judgeRecords(
       seen.add(`${what} ${print}`);
     }
     const affected = new Set([...ids, ...shared.rows.map((r) => r.record_id)]);
-    // their other prints decide too
+    // their other fingerprints decide too
     await addRepeated(tx, listId, [...affected], repeated);
     await storeVerdicts(tx, list, await read([...affected]), repeated);
     await settle(tx, listId, from);
@@ -563,7 +563,7 @@ const printsOf = (tx: Database, listId: number, ids: readonly number[]) =>
 
 type Repeated = Map<string, Set<string>>;
 
-/** Adds those prints of some records that others have too. */
+/** Adds the fingerprints of some records that others have too. */
 async function addRepeated(
   tx: Database,
   listId: number,

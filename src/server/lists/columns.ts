@@ -56,8 +56,8 @@ export async function keepWorkedColumn(
   wanted: z.infer<typeof workedColumnSchema>,
   actor: string,
   /**
-   * Gives the column that is there already and makes this one needless, looked for while the list
-   * is held.
+   * Returns an existing column that makes this one unnecessary; looked for while the list is
+   * locked.
    */
   already?: (columns: readonly Column[]) => string | undefined,
 ): Promise<string> {
@@ -189,8 +189,8 @@ async function userOf(
 }
 
 /**
- * Takes a worked column away, unless something is made from it. Its values stay, so that undoing
- * brings secrets back unchanged.
+ * Deletes a worked column, unless something is made from it. Its values stay, so that undo restores
+ * secrets unchanged.
  */
 export async function removeWorkedColumn(
   db: Database,

@@ -135,7 +135,7 @@ function clashWords(clashes: readonly CellClash[]): string {
     : `${counted(clashes.length, 'cell was', 'cells were')} changed in another window. The first is ${columnName} of ${title || 'a record'}, which says “${here}” there and “${yours}” here.`;
 }
 
-/** Judges what changed: record by record while that is quicker than the whole list. */
+/** Checks what changed: record by record while that is quicker than the whole list. */
 export async function judgeChanged(
   db: Database,
   listId: number,

@@ -2,7 +2,7 @@ import { isSecret, type Column } from '../../core/records/columns';
 import { lookupsOf } from '../../core/records/worked';
 import { columnsOf, type Database } from '../platform';
 
-/** Columns of a list, each saying whether it looks into a secret column of another list. */
+/** Columns of a list, each marked if it looks into a secret column of another list. */
 export async function withLookedUpSecrets(
   db: Database,
   columns: readonly Column[],
@@ -27,8 +27,8 @@ export async function withLookedUpSecrets(
 }
 
 /**
- * After the columns of a list have changed: what lists that look into it say of their own columns,
- * and so on from list to list. In the transaction of the change.
+ * After the columns of a list have changed: updates the marks of lists that look into it, and so on
+ * from list to list. In the transaction of the change.
  */
 export async function tellLookers(tx: Database, changed: number): Promise<void> {
   const waiting = [changed];
@@ -52,7 +52,7 @@ export async function tellLookers(tx: Database, changed: number): Promise<void> 
   }
 }
 
-/** Has a list say of its columns which look into secret ones, as those are now. */
+/** Updates the marks of a list's columns that look into secret ones. */
 export async function keepLookedUpSecrets(db: Database, listId: number): Promise<void> {
   await db.transaction().execute(async (tx) => {
     const { columns } = await tx

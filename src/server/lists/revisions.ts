@@ -15,7 +15,7 @@ import { tellLookers, withLookedUpSecrets } from './looked-up';
 import { changed, judgeRecords, rejudgeList, sharersOf } from '../judging';
 import { workOutAll, writeRecords } from './working';
 
-/** What happened to one record. Of a changed one only the changed cells. */
+/** The change of one record. Of a changed one only the changed cells. */
 export interface Step {
   record: number;
   change: 'added' | 'changed' | 'gone';
@@ -122,7 +122,7 @@ export async function dropUndone(db: Database, listId: number): Promise<void> {
     .execute();
 }
 
-/** The revision that undoing would take back, or that doing again would put in. */
+/** The revision that undo would undo, or redo would redo. */
 async function nextStep(
   db: Database,
   listId: number,
@@ -184,7 +184,7 @@ export async function turnRevision(
 }
 
 /**
- * What turning a revision did: the rows it touched, and whether every row has to be looked at
+ * The effect of turning a revision: the rows it touched, and whether every row has to be checked
  * again.
  */
 export interface Turned {
@@ -213,7 +213,9 @@ const ownOf = (columns: readonly Column[]): Column[] =>
     return own;
   });
 
-/** Holds a list until the transaction ends, before anything else of it or of its jobs is held. */
+/**
+ * Locks a list until the transaction ends, before anything else of it or of its jobs is locked.
+ */
 async function lockList(tx: Database, listId: number): Promise<void> {
   await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().execute();
 }
@@ -383,7 +385,7 @@ async function turnRows(
   }
 }
 
-/** Takes records out of a list. Returns all that is needed to bring them back. */
+/** Removes records from a list. Returns everything that is needed to restore them. */
 export async function takeOut(
   tx: Database,
   listId: number,

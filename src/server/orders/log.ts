@@ -118,7 +118,7 @@ export function happened(
   }
 }
 
-/** How the records are called that firings are about: as they are now, or as they were. */
+/** The titles of the records of firings: as they are now, or as they were. */
 export async function titlesOf(
   db: Database,
   rows: readonly {
@@ -158,7 +158,7 @@ export async function fireAgain(db: Database, id: number, from: 'step' | 'start'
     );
 }
 
-/** Does everything of an order again that failed. @returns how much that is */
+/** Retries everything of an order that failed. @returns the number */
 export const fireFailedAgain = (
   db: Database,
   order: number,
@@ -201,7 +201,7 @@ async function putAgain(
 const failed = (db: Database) =>
   db.selectFrom('order_firings').select('id').where('state', '=', 'failed');
 
-/** Says yes or no to what waits to be sent. */
+/** Approves or rejects what waits to be sent. */
 export async function answerFiring(
   db: Database,
   id: number,

@@ -161,7 +161,7 @@ export async function makeOrder(
   });
 }
 
-/** The columns of the table that follow from what an order says. */
+/** The columns of the table that follow from an order's sentence. */
 async function placed(tx: Database, document: Order) {
   const list = listOf(document.when);
   const there =
@@ -268,7 +268,7 @@ async function writeOrder(
     .set({
       name,
       ...own,
-      // an address that was given away stays
+      // a web address that was given out stays
       ...(token && row.token === null ? { token } : {}),
       version: row.version + 1,
       changed_by: actor,
@@ -284,9 +284,7 @@ async function writeOrder(
 const nextOf = ({ when }: Order): Date | null =>
   when.kind === 'schedule' ? new Date(nextAfter(when.schedule, clock.now())) : null;
 
-/**
- * Says an order again as before its last change, which is a version too, so that it can be undone.
- */
+/** Restores an order as before its last change, as a new version, so that it can be undone. */
 export async function undoOrder(
   db: Database,
   id: number,

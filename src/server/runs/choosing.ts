@@ -9,7 +9,7 @@ import { sortedBy } from '../jobs';
 
 export interface Choice {
   which: WhichRecords;
-  /** Of the ticked and the shown: their numbers, of the shown in their order. */
+  /** For ticked and shown records: their numbers, of the shown in their order. */
   shown: readonly number[];
   /** For `failed`: the run whose failed codes are made again. */
   from?: number;
@@ -216,8 +216,7 @@ export async function gatherGroups(
 }
 
 /**
- * How many of the records that were meant are not among the chosen, and the first thousand of them
- * with why.
+ * How many of the requested records are not chosen, and the first thousand of them with the reason.
  */
 export async function leftOut(
   db: Database,

@@ -342,7 +342,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
   const title = frozen.title ?? run.name;
   const base = `${safeFileName(run.name)}-${run.id}`;
   await db.transaction().execute(async (tx) => {
-    // one at a time, and none of a run that is over: what two workers both took is made once
+    // one at a time, and none of a finished run: what two workers both took is made once
     const going = await tx
       .selectFrom('runs')
       .select('state')

@@ -14,7 +14,7 @@ import { readerOf } from './kinds';
 /** The source of an upload that does not name one. */
 const sent = (name: string): Origin => ({ kind: 'file', name, headerRow: 0 });
 
-/** The rows of an intake: a spreadsheet as it came, or rows that were fetched. */
+/** The rows of an intake: a spreadsheet as it came, or rows that were read. */
 export function bookOf(name: string, origin: Origin | null, bytes: Buffer): Book {
   const from = origin ?? sent(name);
   return readerOf(from).book(name, from, bytes);
@@ -63,7 +63,7 @@ async function fail(db: Database, id: number, error: unknown, otherwise: string)
   await failIntake(db, id, said ? error.message : otherwise);
 }
 
-/** Says of an intake that it is not tried any more. */
+/** Reports that an intake is not tried any more. */
 export async function endIntake(db: Database, id: number, why: string): Promise<void> {
   const intake = await db
     .selectFrom('intakes')
@@ -130,7 +130,7 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
         actor: intake.created_by,
       });
       const jobId = await createJob(tx, name, list.id, list.columns, intake.created_by);
-      // the bytes have done their work
+      // the bytes are no longer needed
       await tx
         .updateTable('intakes')
         .set({ state: 'taken', job_id: jobId, bytes: Buffer.alloc(0) })

@@ -103,6 +103,7 @@ export const Sentence = styled.p<{ $minor?: boolean }>`
 
 /** A part that is not in a sentence looks like the text around it. */
 const PlainWords = styled.span`
+  white-space: nowrap;
   cursor: pointer;
   padding: 4px 8px;
   border-radius: 3px;

@@ -203,8 +203,8 @@ function countOutsideQuotes(line: string, separator: string): number {
 }
 
 /**
- * Takes spaces before an opening quote away, which would make the quote a part of the value. Line
- * by line, so that numbers stay right.
+ * Removes spaces before an opening quote, which would make the quote a part of the value. Line by
+ * line, so that line numbers stay right.
  */
 function withoutSpacesBeforeQuotes(text: string, separator: Separator): string {
   if (!/[^\S\r\n]"/.test(text)) return text;

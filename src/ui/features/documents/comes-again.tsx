@@ -76,7 +76,7 @@ export function ComesAgain({ part, paragraph }: { part: string; paragraph: numbe
   const cell = row?.cells?.findIndex((paragraphs) => paragraphs.includes(paragraph)) ?? -1;
   const [chosen, setChosen] = useState<'row' | 'cell' | 'line'>(row ? 'row' : 'line');
   if (ground.writtenFor === undefined) return null;
-  // of its own list only where records share a document
+  // rows of the own list only if records share a document
   const others =
     data?.lists.filter((l) => l.id !== job.list.id || ground.groupBy !== undefined) ?? [];
   if (others.length === 0) return null;
@@ -134,7 +134,7 @@ const called = ({ cell, lines }: DocumentBlock): string => {
     : wording.itsLineComes;
 };
 
-/** The block to which a place or a code belongs, and how it is undone. */
+/** The block of a place or a code, and how to remove it. */
 export function BlockLine({ of, onGone }: { of: string | undefined; onGone: () => void }) {
   const { job } = useJob();
   const { ground, facts, change } = useDocument();

@@ -2,9 +2,9 @@ import { replaceEqualDeep } from '@tanstack/react-query';
 import type { JobView } from '../../../contract';
 import type { JobDocument } from '../../../core/job/document';
 
-/** A change that is shown already while it is kept. */
+/** A change that is shown while it is being saved. */
 export interface OnItsWay {
-  /** The version that it was made of. */
+  /** The version that it was made from. */
   version: number;
   document: JobDocument;
 }

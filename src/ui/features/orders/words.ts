@@ -155,7 +155,7 @@ export const rehearsal = {
 } as const;
 
 export const sentence = {
-  onlyIf: '+ only if …',
+  onlyIf: '+ add a condition',
   addACondition: 'Add a condition',
   theOrder: 'The order',
   whatItStartsFrom: 'What it starts from',
@@ -167,7 +167,7 @@ export const sentence = {
   editStep: 'Edit step',
   addAStep: 'Add a step',
   do: '+ do …',
-  then2: '+ then …',
+  then2: '+ add a step',
   sending: 'Sending',
   afterApproval: 'after approval',
   itIsMadeAnd: 'It is made and waits here and in the Out-tray until someone approves it.',

@@ -2,8 +2,8 @@ import type { ReactNode } from 'react';
 import { mayOf } from './may';
 
 /**
- * Says that a job is not here before anything of its page is sent: what comes behind a page that is
- * shown while it loads can change its address and its status no more.
+ * Answers 404 for a missing job before anything of its page is sent: after a loading page was sent,
+ * the status can no longer change.
  */
 export default async function Layout({
   params,

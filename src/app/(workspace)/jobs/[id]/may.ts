@@ -7,9 +7,8 @@ import { jobIsThere } from '@/server/jobs';
 import { database } from '@/server/platform';
 
 /**
- * What whoever asks may do with a job, asked once for a page and what it stands in. Of a job that
- * is not there, or not for them, the page is that it is not here: that it is there is no more told
- * than what is in it.
+ * The right of the person to a job, asked once for a page and its layout. A job that does not
+ * exist, or is not theirs, gets the same “not found” page, so that its existence is not revealed.
  */
 export const mayOf = cache(async (id: number): Promise<Right> => {
   if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) notFound();
