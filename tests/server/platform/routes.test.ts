@@ -170,7 +170,8 @@ describe('intake, from bytes to a job', () => {
     await takeIntake(t.db, id);
     expect(await row(id)).toMatchObject({
       state: 'failed',
-      error: 'There are no rows below the headings, so there are no records to bring in.',
+      error:
+        'There are no rows below the headings, so there are no records to bring in. Choose another row for the headings.',
     });
     expect((await listJobs(t.db)).some((job) => job.name === 'Short')).toBe(false);
   });

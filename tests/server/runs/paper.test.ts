@@ -272,6 +272,6 @@ test('a scan of several sheets as a PDF, and where on a sheet everything stands'
   await readPaperFile(t.db, locked);
   expect((await listPaperFiles(t.db, made))[0]).toMatchObject({
     state: 'failed',
-    error: 'x.pdf could not be opened: it is damaged, or locked.',
+    error: 'x.pdf could not be opened: it is damaged, or locked. Save it again and try again.',
   });
 });
