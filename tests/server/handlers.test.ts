@@ -328,6 +328,8 @@ test('what holds for all', async () => {
   await call(contract.forgetKept, { params: { id: Number(kept.id) } });
   await call(contract.typeface, { params: { key: 'noto' } });
   await call(contract.typefacePart, { params: { key: 'noto-jp', slice: 0x5c } });
+  await call(contract.searchGuide, { query: { q: 'printer' } });
+  await call(contract.guidePicture, { params: { name: 'run.png' } });
   // our own server may not be read, so a connection is refused, and one that is there is put there
   // by hand
   const { hostname, port, username, password } = new URL(t.url);
