@@ -30,7 +30,7 @@ const secureFor = 365 * 24 * 3600;
 
 const server = createServer((request, response) => {
   if (isSecure(request))
-    // of this name alone: what other names of the organisation speak is not ours to say
+    // of this name alone: other host names of the organisation may not use https
     response.setHeader('Strict-Transport-Security', `max-age=${secureFor}`);
   if (!methods.includes(request.method ?? ''))
     return refuse(response, 405, 'This cannot be done here.', { Allow: methods.join(', ') });
@@ -202,7 +202,7 @@ async function give(
 }
 
 const listen = () => void server.listen(port, hostname);
-// begun before the database was there: nobody is answered from one that is not prepared
+// started before the database: no answer until that is prepared
 if (process.env.HAND_STAMP_WAITS)
   process.on('message', (message) => message === 'prepared' && listen());
 else listen();
@@ -216,10 +216,10 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const)
   process.on(signal, () => {
     if (stopping) return;
     stopping = true;
-    // who waits for news waits for ever
+    // a news stream never ends by itself
     setTimeout(() => server.closeAllConnections(), 1000).unref();
     server.close(() => {
-      // scans that were counted are written before it goes
+      // writes the counted scans before the process ends
       void Promise.allSettled([
         handlers?.then(({ writeAll }) => writeAll()),
         application.close(),

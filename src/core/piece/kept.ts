@@ -4,7 +4,7 @@ import type { Part } from '../records/parts';
 import { pieceSchema, type Piece, type PieceElement } from './model';
 
 /**
- * A piece kept as a starter of one's own: its columns go by their names, its stamps by their place.
+ * A piece saved as a design for other lists: its columns are stored by name, its stamps by position.
  */
 export const keptPieceSchema = z.object({
   piece: pieceSchema,

@@ -130,7 +130,7 @@ export function withBox(
   };
 }
 
-/** How wide a code may be on a piece, in mm: along the side on which it lies. */
+/** The greatest width of a code on a piece, in mm, by its rotation. */
 export function widestCode(
   stock: Pick<Stock, 'piece'>,
   { symbology, look }: Stamp,

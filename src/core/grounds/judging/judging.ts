@@ -10,7 +10,7 @@ export interface GroundProblem {
   none?: boolean;
 }
 
-/** How the pieces on a ground are judged: with all that lays them out, so never in a window. */
+/** The checks of a ground. They need the layout code, so they never run in a window. */
 export interface GroundJudging {
   /**
    * Its contents for a record: if they differ from those that were printed, the print is out of

@@ -19,7 +19,7 @@ export const pdfs: GroundJudging = {
       pdfOf(values)?.document ?? null,
       [
         ...[sizeMm, corner, acrossMm, downMm, pages],
-        // what there was before says the same as it did
+        // the hash of earlier prints must stay the same
         ...(range === undefined && turn === undefined ? [] : [range ?? null, turn ?? null]),
       ],
       content?.state === 'said' ? [stamp!.symbology, content.payload] : null,

@@ -188,7 +188,8 @@ export const checkpointsPage = {
   checkWhatIsThere:
     'check what is there: scan one location after the other and compare with the list',
   newRound: 'New round',
-  noRoundsYet: 'No rounds yet.',
+  noRoundsYet:
+    'No rounds yet. A round finds what is there, what is missing and what moved, location by location.',
   round: 'Round',
   list: 'List',
   found: 'Found',

@@ -21,7 +21,8 @@ export const ledger = {
   recordsOfTheJob: 'Records of the job',
   record: 'Record',
   theRecordsAreBeing: 'The records are being checked and appear here one after the other.',
-  thisListHasNo: 'This list has no records yet.',
+  thisListHasNo:
+    'This list has no records yet. Open Records and choose “Add a record”, or update the list from its source.',
   noRecordContains: 'No record contains “{1}”.',
   noRecordMatches: 'No record matches.',
   wholeSentence: 'whole sentence ▾',

@@ -14,5 +14,6 @@ export const jobsPage = {
   leftOut: 'Left out',
   lastRun: 'Last run',
   changed: 'Changed',
-  noJobsYetTo: 'No jobs yet. {1} to start one.',
+  noJobsYetTo:
+    'No jobs yet. A job makes a code for each record of a list and puts it on badges, labels, signs or documents. {1} to start one.',
 } as const;

@@ -30,7 +30,8 @@ export const listsPage = {
   printedCodeUsesIts: 'printed code uses its links and leads',
   printedCodesUseIts: 'printed codes use its links and lead',
   itIsNotKnown: ' It is not known whether printed codes use its links.',
-  noListsYetTo: 'No lists yet. {1} to start one.',
+  noListsYetTo:
+    'No lists yet. A list holds your records, one row for each person or thing. {1} to start one.',
   andWithTheirRuns: ', and {1} {2} with their runs and files',
   nowhereAfterThat: ' {1} nowhere after that.',
   thisDeletesThisCannot: 'This deletes {1}{2}.{3}{4}{5} This cannot be undone.',

@@ -95,7 +95,8 @@ export const ordersPage = {
   workThatStartsBy:
     'work that starts by itself: when something happens, something is made, written, sent or called',
   newStandingOrder: 'New standing order',
-  noStandingOrdersYet: 'No standing orders yet. Start from a ready-made one, or write your own.',
+  noStandingOrdersYet:
+    'No standing orders yet. A standing order is work that starts by itself, such as a sign for each new record. Start from a ready-made one, or write your own.',
   theLastDay: 'The last day',
   renameOrDeleteThe: 'Rename or delete the order',
   saving: '; saving …',

@@ -15,7 +15,7 @@ export const journalPage = {
   requestNo: 'Request no.',
   aJob: 'a job',
   noEntryMatchesChange: 'No entry matches. Change the search or the days.',
-  noEntriesYet: 'No entries yet.',
+  noEntriesYet: 'No entries yet. Every change appears here, with person and time.',
   showEarlierEntries: 'Show earlier entries',
 } as const;
 

@@ -14,7 +14,8 @@ export const programsPage = {
   withAnAPIKey:
     'With an API key of its own, a program creates records here, downloads their codes and starts runs.',
   key: 'key',
-  noAPIKeysYet: 'No API keys yet.',
+  noAPIKeysYet:
+    'No API keys yet. With a key, another program can create records and get their codes.',
   webhooks: 'Webhooks',
   whatAProgramCan: 'What a program can do',
   apiV1OpenapiJson: '/api/v1/openapi.json',
