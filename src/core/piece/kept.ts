@@ -3,9 +3,7 @@ import type { Column } from '../records/columns';
 import type { Part } from '../records/parts';
 import { pieceSchema, type Piece, type PieceElement } from './model';
 
-/**
- * A piece saved as a design for other lists: its columns are stored by name, its stamps by position.
- */
+/** A piece saved for other lists: columns are stored by name, stamps by position. */
 export const keptPieceSchema = z.object({
   piece: pieceSchema,
   columns: z.record(z.string(), z.object({ name: z.string(), role: z.string() })),
