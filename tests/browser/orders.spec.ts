@@ -280,7 +280,7 @@ test('everything an order can start from, ask and do is chosen in its small edit
   await page.getByRole('option', { name: /^or/ }).click();
   await expect(sentence).toContainText(/or it is larger than 2.5 MB/);
   const then = async (option: RegExp, choose: () => Promise<void>, says: RegExp) => {
-    await part(page, /^\+ (do|then) …$/).click();
+    await part(page, /^\+ (do …|add a step)$/).click();
     await page.getByRole('option', { name: option }).click();
     await choose();
     await expect(sentence).toContainText(says);
